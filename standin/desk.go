@@ -86,7 +86,8 @@ func (d *Desk) Break(fault DeskFault) {
 	d.fault = fault
 }
 
-// Handler serves the contract; besides, /desk tells what was told and takes new data or faults, as people at the desk would.
+// Handler serves the contract; besides, /desk tells what was told and takes new data or faults, as people at the desk
+// would.
 func (d *Desk) Handler() http.Handler {
 	mux := http.NewServeMux()
 	mux.HandleFunc("GET /items", d.known(d.serveItems))
@@ -191,7 +192,8 @@ func (d *Desk) document(all *[]map[string]any) http.HandlerFunc {
 func (d *Desk) takeTold(w http.ResponseWriter, r *http.Request) {
 	key := r.Header.Get("Idempotency-Key")
 	data := new(bytes.Buffer)
-	if _, err := data.ReadFrom(http.MaxBytesReader(w, r.Body, 1<<20)); err != nil || key == "" || !json.Valid(data.Bytes()) {
+	if _, err := data.ReadFrom(http.MaxBytesReader(w, r.Body, 1<<20)); err != nil || key == "" ||
+		!json.Valid(data.Bytes()) {
 		problem(w, http.StatusBadRequest, "That is not what was agreed.")
 		return
 	}

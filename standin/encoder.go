@@ -29,7 +29,8 @@ const (
 
 const makersPassword = 0xCAFE
 
-// An encoder is the reader of tags at a printer's web. Each label has a chip; what is in one is kept in a file, so that it is the same after a restart.
+// An encoder is the reader of tags at a printer's web. Each label has a chip; what is in one is kept in a file, so that
+// it is the same after a restart.
 type encoder struct {
 	printer *Printer
 	net     net.Listener
@@ -59,7 +60,8 @@ func startEncoder(p *Printer, address string) (*encoder, error) {
 			return nil, err
 		}
 	}
-	e := &encoder{printer: p, net: listener, path: filepath.Join(p.folder, "tags.jsonl"), chips: map[int]*llrp.Chip{}, kinds: map[int]string{}, conns: map[net.Conn]struct{}{}}
+	e := &encoder{printer: p, net: listener, path: filepath.Join(p.folder, "tags.jsonl"), chips: map[int]*llrp.Chip{},
+		kinds: map[int]string{}, conns: map[net.Conn]struct{}{}}
 	kept, _ := os.ReadFile(e.path) // there is none at first
 	for line := range bytes.Lines(kept) {
 		var one keptChip
@@ -193,7 +195,8 @@ type TagOut struct {
 
 	Access string `json:"access"` // password; empty: none
 	Kill   string `json:"kill"`
-	Locked []int  `json:"locked"` // kill password, access password, identifier, TID, user memory: 0 open, 1 with the password, 2 for good
+	// kill password, access password, identifier, TID, user memory: 0 open, 1 with the password, 2 for good
+	Locked []int `json:"locked"`
 }
 
 // Tags returns the chips of all labels that came out.
@@ -207,7 +210,9 @@ func (s *Server) Tags() (tags []TagOut) {
 	for place := 1; place <= out; place++ {
 		c := s.encoder.chip(place)
 		n := 2 * int(c.EPC[0]>>3)
-		tags = append(tags, TagOut{place, fmt.Sprintf("%X", c.TID), fmt.Sprintf("%X", c.EPC[2:min(2+n, len(c.EPC))]), string(bytes.TrimRight(c.User, "\x00")), s.encoder.kinds[place], password(c.Access), password(c.Kill), slices.Clone(c.Locked[:])})
+		tags = append(tags, TagOut{place, fmt.Sprintf("%X", c.TID), fmt.Sprintf("%X", c.EPC[2:min(2+n, len(c.EPC))]),
+			string(bytes.TrimRight(c.User, "\x00")), s.encoder.kinds[place], password(c.Access), password(c.Kill),
+			slices.Clone(c.Locked[:])})
 	}
 	return tags
 }
@@ -236,7 +241,8 @@ func (s *Server) serveTags(w http.ResponseWriter, r *http.Request) {
 	writeJSON(w, append([]TagOut{}, s.Tags()...))
 }
 
-// PutUnderHead puts a label that came out under the head again, as a person does to read it; it goes with the next label.
+// PutUnderHead puts a label that came out under the head again, as a person does to read it; it goes with the next
+// label.
 func (s *Server) PutUnderHead(place int) error {
 	e := s.encoder
 	if e == nil {

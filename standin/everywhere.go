@@ -10,8 +10,8 @@ import (
 	"oddspool/internal/press/ipp"
 )
 
-// everywhere are the attributes that PWG 5100.12 (IPP 2.0) and PWG 5100.14 (IPP Everywhere) require beyond those that labels are printed by. What
-// a label printer has no choice of has its one value. The caller holds the mutex.
+// everywhere are the attributes that PWG 5100.12 (IPP 2.0) and PWG 5100.14 (IPP Everywhere) require beyond those that
+// labels are printed by. What a label printer has no choice of has its one value. The caller holds the mutex.
 func (p *Printer) everywhere(host string) []ipp.Attribute {
 	number := func(name string, tag ipp.Tag, n ...int) ipp.Attribute {
 		a := ipp.Attribute{Name: name}
@@ -95,6 +95,7 @@ func (p *Printer) supplyDescription() ipp.Attribute {
 func dateTime(t time.Time) ipp.Value {
 	t = t.UTC()
 	text := binary.BigEndian.AppendUint16(nil, uint16(t.Year()))
-	text = append(text, byte(t.Month()), byte(t.Day()), byte(t.Hour()), byte(t.Minute()), byte(t.Second()), byte(t.Nanosecond()/1e8), '+', 0, 0)
+	text = append(text, byte(t.Month()), byte(t.Day()), byte(t.Hour()), byte(t.Minute()), byte(t.Second()),
+		byte(t.Nanosecond()/1e8), '+', 0, 0)
 	return ipp.Value{Tag: ipp.DateTime, Text: string(text)}
 }

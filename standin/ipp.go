@@ -65,7 +65,8 @@ func (p *Printer) operate(x *exchange) (ipp.Status, string) {
 	}
 	first := x.request.Groups
 	if x.request.ID == 0 || len(first) == 0 || first[0].Tag != ipp.OperationGroup || len(first[0].Attributes) < 2 ||
-		first[0].Attributes[0].Name != "attributes-charset" || first[0].Attributes[1].Name != "attributes-natural-language" {
+		first[0].Attributes[0].Name != "attributes-charset" ||
+		first[0].Attributes[1].Name != "attributes-natural-language" {
 		return ipp.BadRequest, "A request begins with its charset and language (RFC 8011, 4.1.4)."
 	}
 	if charset := first[0].Attributes[0].Values[0].Text; charset != "utf-8" && charset != "us-ascii" {
@@ -120,7 +121,8 @@ func (x *exchange) add(tag ipp.Tag, attributes []ipp.Attribute) {
 	group := ipp.Group{Tag: tag}
 	for _, a := range attributes {
 		named := slices.ContainsFunc(wanted, func(v ipp.Value) bool {
-			return v.Text == a.Name || v.Text == "all" || strings.HasSuffix(v.Text, "-description") || strings.HasSuffix(v.Text, "-template")
+			return v.Text == a.Name || v.Text == "all" || strings.HasSuffix(v.Text, "-description") ||
+				strings.HasSuffix(v.Text, "-template")
 		})
 		short := len(wanted) == 0 && (a.Name == "job-id" || a.Name == "job-uri") // RFC 8011, 4.2.6.1
 		if all || named || short {
@@ -142,7 +144,8 @@ func (p *Printer) validate(x *exchange) (ipp.Status, string) {
 	if format := x.text("document-format"); format != "" && !slices.Contains(p.formats(), format) {
 		return ipp.FormatNotSupported, fmt.Sprintf("%s cannot be printed here; %s can.", format, p.formats()[0])
 	}
-	if compression := x.text("compression"); compression != "" && compression != "none" && compression != "gzip" && compression != "deflate" {
+	if compression := x.text("compression"); compression != "" && compression != "none" && compression != "gzip" &&
+		compression != "deflate" {
 		return ipp.AttributesNotSupport, fmt.Sprintf("The compression %s is not supported.", compression)
 	}
 	most := p.config.Printer.HeadWidth() * measure.Length(p.faces())
@@ -237,7 +240,8 @@ func (p *Printer) sendDocument(x *exchange) (ipp.Status, string) {
 	if j == nil {
 		return ipp.NotFound, "There is no such job."
 	}
-	if last := x.request.Find(ipp.OperationGroup, "last-document"); len(last) == 0 || last[0].Tag != ipp.Boolean { // RFC 8011, 4.3.1.1
+	// RFC 8011, 4.3.1.1
+	if last := x.request.Find(ipp.OperationGroup, "last-document"); len(last) == 0 || last[0].Tag != ipp.Boolean {
 		return ipp.BadRequest, "A document says whether it is the last."
 	}
 	if status, message := p.receiveFor(x, j); !status.Succeeded() {
@@ -340,8 +344,10 @@ func (p *Printer) listJobs(x *exchange) (ipp.Status, string) {
 // jobAttributes returns all about a job; the caller holds the mutex. The first five are what a
 // new job is answered with.
 func (p *Printer) jobAttributes(j *job, host string) []ipp.Attribute {
-	reason := map[jobState]string{pending: "none", held: "job-incoming", processing: "job-printing", processingStopped: "printer-stopped",
-		canceled: "job-canceled-by-user", aborted: "aborted-by-system", completed: "job-completed-successfully"}[j.State]
+	reason := map[jobState]string{pending: "none", held: "job-incoming", processing: "job-printing",
+		processingStopped: "printer-stopped",
+		canceled:          "job-canceled-by-user", aborted: "aborted-by-system",
+		completed: "job-completed-successfully"}[j.State]
 	at := func(name string, t time.Time) ipp.Attribute {
 		if t.IsZero() {
 			return ipp.Attr(name, ipp.Value{Tag: ipp.NoValue})
@@ -378,7 +384,8 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 	resolution := ipp.Value{Tag: ipp.Resolution, Ints: [3]int{int(r.PerInch() + 0.5), int(r.PerInch() + 0.5), 3}}
 	media := p.media()
 	width, length := p.stock.PageSize()
-	name := fmt.Sprintf("custom_%s_%gx%gmm", strings.ToLower(strings.ReplaceAll(p.stock.Number, " ", "-")), width.Millimetres(), length.Millimetres())
+	name := fmt.Sprintf("custom_%s_%gx%gmm", strings.ToLower(strings.ReplaceAll(p.stock.Number, " ", "-")),
+		width.Millimetres(), length.Millimetres())
 	formats := ipp.Attribute{Name: "document-format-supported"}
 	for _, format := range p.formats() {
 		formats.Values = append(formats.Values, ipp.Str(ipp.MIMEType, format))
@@ -393,8 +400,10 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 		formats,
 		ipp.Attr("generated-natural-language-supported", ipp.Str(ipp.Language, "en")),
 		ipp.Keywords("ipp-versions-supported", "1.1", "2.0"),
-		ipp.Keywords("job-creation-attributes-supported", "job-name", "copies", "media-col", "print-darkness", "print-speed", "finishings"),
-		ipp.Keywords("media-col-supported", "media-size", "media-tracking", "media-top-offset", "media-type", "media-key", "media-info"),
+		ipp.Keywords("job-creation-attributes-supported", "job-name", "copies", "media-col", "print-darkness",
+			"print-speed", "finishings"),
+		ipp.Keywords("media-col-supported", "media-size", "media-tracking", "media-top-offset", "media-type",
+			"media-key", "media-info"),
 		ipp.Keywords("media-default", name),
 		ipp.Keywords("media-ready", name),
 		ipp.Keywords("media-supported", name),
@@ -404,9 +413,12 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 		ipp.Attr("multiple-document-jobs-supported", ipp.Int(ipp.Boolean, 0)),
 		ipp.Attr("natural-language-configured", ipp.Str(ipp.Language, "en")),
 		ipp.Attr("operations-supported", ipp.Int(ipp.Enum, int(ipp.PrintJob)), ipp.Int(ipp.Enum, int(ipp.ValidateJob)),
-			ipp.Int(ipp.Enum, int(ipp.CreateJob)), ipp.Int(ipp.Enum, int(ipp.SendDocument)), ipp.Int(ipp.Enum, int(ipp.CancelJob)),
-			ipp.Int(ipp.Enum, int(ipp.GetJobAttributes)), ipp.Int(ipp.Enum, int(ipp.GetJobs)), ipp.Int(ipp.Enum, int(ipp.GetPrinterAttributes)),
-			ipp.Int(ipp.Enum, int(ipp.CancelMyJobs)), ipp.Int(ipp.Enum, int(ipp.CloseJob)), ipp.Int(ipp.Enum, int(ipp.IdentifyPrinter))),
+			ipp.Int(ipp.Enum, int(ipp.CreateJob)), ipp.Int(ipp.Enum, int(ipp.SendDocument)),
+			ipp.Int(ipp.Enum, int(ipp.CancelJob)),
+			ipp.Int(ipp.Enum, int(ipp.GetJobAttributes)), ipp.Int(ipp.Enum, int(ipp.GetJobs)),
+			ipp.Int(ipp.Enum, int(ipp.GetPrinterAttributes)),
+			ipp.Int(ipp.Enum, int(ipp.CancelMyJobs)), ipp.Int(ipp.Enum, int(ipp.CloseJob)),
+			ipp.Int(ipp.Enum, int(ipp.IdentifyPrinter))),
 		ipp.Keywords("pdl-override-supported", "attempted"),
 		ipp.Attr("printer-info", ipp.Str(ipp.Text, p.config.Printer.Name)),
 		ipp.Attr("printer-input-tray", ipp.Str(ipp.OctetString, p.tray())),
@@ -426,8 +438,10 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 		ipp.Keywords("pwg-raster-document-type-supported", string(p.rasterType())),
 		ipp.Attr("print-darkness-supported", ipp.Int(ipp.Integer, 100)),
 		ipp.Attr("media-size-supported", ipp.Members(
-			ipp.Attr("x-dimension", ipp.Value{Tag: ipp.Range, Ints: [3]int{200, int(p.config.Printer.HeadWidth() / 10)}}),
-			ipp.Attr("y-dimension", ipp.Value{Tag: ipp.Range, Ints: [3]int{200, int(p.config.Printer.LongestLabel() / 10)}}))),
+			ipp.Attr("x-dimension", ipp.Value{Tag: ipp.Range,
+				Ints: [3]int{200, int(p.config.Printer.HeadWidth() / 10)}}),
+			ipp.Attr("y-dimension", ipp.Value{Tag: ipp.Range,
+				Ints: [3]int{200, int(p.config.Printer.LongestLabel() / 10)}}))),
 		p.supplies(),
 		p.finishings(),
 		ipp.Attr("queued-job-count", ipp.Int(ipp.Integer, len(p.open))),
@@ -453,7 +467,8 @@ func (p *Printer) tray() string {
 	case stock.Plate:
 		name = "tray"
 	}
-	return fmt.Sprintf("type=other;mediafeed=0;mediaxfeed=0;maxcapacity=%d;level=%d;unit=%s;status=0;name=%s;", max(p.full(), p.stock.Pieces()), p.web.left(), unit, name)
+	return fmt.Sprintf("type=other;mediafeed=0;mediaxfeed=0;maxcapacity=%d;level=%d;unit=%s;status=0;name=%s;",
+		max(p.full(), p.stock.Pieces()), p.web.left(), unit, name)
 }
 
 // rasterType returns the type of PWG raster that is taken for the stock that is loaded.
@@ -471,7 +486,8 @@ func (p *Printer) rasterType() pwg.Type {
 func (p *Printer) supplies() ipp.Attribute {
 	a := ipp.Attribute{Name: "printer-supply"}
 	for i, ink := range stock.Inks(p.stock, p.config.Printer) {
-		a.Values = append(a.Values, ipp.Str(ipp.OctetString, fmt.Sprintf("index=%d;type=ribbonWax;colorantname=%s;level=-2;maxcapacity=-2;unit=percent;", i+1, ink)))
+		a.Values = append(a.Values, ipp.Str(ipp.OctetString,
+			fmt.Sprintf("index=%d;type=ribbonWax;colorantname=%s;level=-2;maxcapacity=-2;unit=percent;", i+1, ink)))
 	}
 	if a.Values == nil { // heat alone prints
 		a.Values = []ipp.Value{ipp.Str(ipp.OctetString, "index=1;type=other;level=-2;maxcapacity=-2;unit=percent;")}
@@ -497,7 +513,8 @@ func (p *Printer) media() ipp.Value {
 		tracking = "web"
 	}
 	return ipp.Members(
-		ipp.Attr("media-size", ipp.Members(ipp.Attr("x-dimension", hundredths(width)), ipp.Attr("y-dimension", hundredths(length)))),
+		ipp.Attr("media-size", ipp.Members(ipp.Attr("x-dimension", hundredths(width)),
+			ipp.Attr("y-dimension", hundredths(length)))),
 		ipp.Keywords("media-key", p.stock.Number),
 		ipp.Attr("media-info", ipp.Str(ipp.Text, p.stock.Name)),
 		ipp.Keywords("media-type", "labels"),

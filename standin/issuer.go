@@ -5,7 +5,8 @@ import (
 	"net/http"
 )
 
-// Issuer stands in for who issues reference packs: a folder of the web with the newest pack, and latest.json, which names it.
+// Issuer stands in for who issues reference packs: a folder of the web with the newest pack, and latest.json, which
+// names it.
 func Issuer(version string, pack []byte) http.Handler {
 	mux := http.NewServeMux()
 	file := version + ".zip"

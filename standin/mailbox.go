@@ -27,7 +27,8 @@ func OpenMailbox(listener net.Listener, folder string) (*Mailbox, error) {
 	}
 	m := &Mailbox{folder: folder}
 	m.server = smtp.NewServer(m)
-	m.server.Domain, m.server.MaxMessageBytes, m.server.ReadTimeout, m.server.WriteTimeout = "brinewick.example", 64<<20, time.Minute, time.Minute
+	m.server.Domain, m.server.MaxMessageBytes, m.server.ReadTimeout, m.server.WriteTimeout = "brinewick.example",
+		64<<20, time.Minute, time.Minute
 	go func() { _ = m.server.Serve(listener) }()
 	return m, nil
 }
@@ -53,7 +54,8 @@ func (*mailSession) Rcpt(to string, _ *smtp.RcptOptions) error {
 
 // Data implements smtp.Session.
 func (s *mailSession) Data(r io.Reader) error {
-	file, err := os.Create(filepath.Join(s.box.folder, fmt.Sprintf("%s-%d.eml", time.Now().Format("2006-01-02T150405"), s.box.n.Add(1))))
+	file, err := os.Create(filepath.Join(s.box.folder, fmt.Sprintf("%s-%d.eml", time.Now().Format("2006-01-02T150405"),
+		s.box.n.Add(1))))
 	if err != nil {
 		return err
 	}

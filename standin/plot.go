@@ -36,10 +36,13 @@ func (p *Printer) plot(ctx context.Context, path, format string) (func() (*pwg.P
 	pages := filepath.Join(folder, "page")
 	command, read := exec.CommandContext(ctx, "pdftoppm", "-mono", "-r", dpi, path, pages), readPBM
 	if format == svgFormat {
-		command, read = exec.CommandContext(ctx, "rsvg-convert", "-f", "png", "-b", "white", "-d", dpi, "-p", dpi, "-o", pages+".png", path), readPNG
+		command, read = exec.CommandContext(ctx, "rsvg-convert", "-f", "png", "-b", "white", "-d", dpi, "-p", dpi, "-o",
+			pages+".png", path), readPNG
 	}
 	if out, err := command.CombinedOutput(); err != nil {
-		return nil, errors.Join(fmt.Errorf("the %s cannot be read: %w: %s", map[string]string{pdfFormat: "PDF", svgFormat: "SVG"}[format], err, bytes.TrimSpace(out)), os.RemoveAll(folder))
+		return nil, errors.Join(fmt.Errorf("the %s cannot be read: %w: %s",
+			map[string]string{pdfFormat: "PDF", svgFormat: "SVG"}[format], err, bytes.TrimSpace(out)),
+			os.RemoveAll(folder))
 	}
 	found, err := filepath.Glob(pages + "*.p[bn][mg]")
 	if err != nil {
@@ -55,10 +58,12 @@ func (p *Printer) plot(ctx context.Context, path, format string) (func() (*pwg.P
 	}, nil
 }
 
-// jpegFormat is a picture, which IPP Everywhere wants of every printer (PWG 5100.14, 5.2): it is printed over a whole label.
+// jpegFormat is a picture, which IPP Everywhere wants of every printer (PWG 5100.14, 5.2): it is printed over a whole
+// label.
 const jpegFormat = "image/jpeg"
 
-// picture returns the one page of a picture: as large as the label has room for, its dots black where it is darker than half.
+// picture returns the one page of a picture: as large as the label has room for, its dots black where it is darker than
+// half.
 func (p *Printer) picture(in io.Reader) func() (*pwg.Page, error) {
 	done := false
 	return func() (*pwg.Page, error) {
@@ -97,7 +102,8 @@ func readPBM(path string) (*render.Plane, error) {
 	defer file.Close()
 	in := bufio.NewReader(file)
 	var size image.Point
-	if _, err := fmt.Fscanf(in, "P4\n%d %d\n", &size.X, &size.Y); err != nil || size.X < 1 || size.Y < 1 || size.X > pwg.Most || size.Y > pwg.Most {
+	if _, err := fmt.Fscanf(in, "P4\n%d %d\n", &size.X, &size.Y); err != nil || size.X < 1 || size.Y < 1 ||
+		size.X > pwg.Most || size.Y > pwg.Most {
 		return nil, fmt.Errorf("what was marked is no bitmap: %w", errors.Join(err, io.ErrUnexpectedEOF))
 	}
 	plane, row := render.NewPlane(size.X, size.Y), make([]byte, (size.X+7)/8)

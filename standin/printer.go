@@ -219,7 +219,8 @@ func (p *Printer) newJob(x *exchange) *job {
 	p.mutex.Lock()
 	defer p.mutex.Unlock()
 	p.lastID++
-	j := &job{ID: p.lastID, Name: x.text("job-name"), User: x.text("requesting-user-name"), State: held, Created: time.Now()}
+	j := &job{ID: p.lastID, Name: x.text("job-name"), User: x.text("requesting-user-name"), State: held,
+		Created: time.Now()}
 	x.asked(j)
 	p.jobs[j.ID], p.open[j.ID] = j, j
 	p.note(j)

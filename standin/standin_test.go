@@ -30,8 +30,9 @@ var eight = measure.DotsPerMillimetre(8)
 func config(folder string) standin.Config {
 	return standin.Config{
 		Printer: stock.Printer{Name: "Dock 2", Resolution: eight, HeadDots: 832, Speed: 152},
-		Stock: stock.Stock{Number: "S-076", Name: "76 × 38 paper", Kind: stock.DieCut, Shape: stock.Rounded, CornerRadius: 2000,
-			Width: 76_000, Length: 38_000, Gap: 3_000},
+		Stock: stock.Stock{Number: "S-076", Name: "76 × 38 paper", Kind: stock.DieCut, Shape: stock.Rounded,
+			CornerRadius: 2000,
+			Width:        76_000, Length: 38_000, Gap: 3_000},
 		Labels: 100, Folder: folder,
 	}
 }
@@ -103,7 +104,8 @@ func TestLabelsComeOutAsSent(t *testing.T) {
 	s, client := start(t, config(""))
 	status, err := client.Printer(context.Background())
 	require.NoError(t, err)
-	require.Equal(t, stock.Loaded{Key: "S-076", Name: "76 × 38 paper", Width: 76_000, Length: 38_000, Tracking: stock.Gap, Left: 100, Capacity: 100, LeftLength: -1}, status.Loaded)
+	require.Equal(t, stock.Loaded{Key: "S-076", Name: "76 × 38 paper", Width: 76_000, Length: 38_000,
+		Tracking: stock.Gap, Left: 100, Capacity: 100, LeftLength: -1}, status.Loaded)
 	require.Equal(t, press.Idle, status.State)
 	require.Equal(t, []string{"image/pwg-raster", "image/jpeg", "application/octet-stream"}, status.Formats)
 	require.Equal(t, 203, status.DPI)
@@ -125,7 +127,8 @@ func TestLabelsComeOutAsSent(t *testing.T) {
 	_, err = reader.Next()
 	require.Equal(t, io.EOF, err)
 
-	for path, want := range map[string]int{"/web/7.png": 200, "/web/8.png": 404, "/web/x.png": 404, "/": 200, "/device": 200} {
+	for path, want := range map[string]int{"/web/7.png": 200, "/web/8.png": 404, "/web/x.png": 404, "/": 200,
+		"/device": 200} {
 		response, err := http.Get("http://" + s.Addr + path)
 		require.NoError(t, err)
 		require.NoError(t, response.Body.Close())
@@ -160,11 +163,13 @@ func TestFaultsStopAndCancelEnds(t *testing.T) {
 		return response.StatusCode
 	}
 	for fault, words := range map[standin.Fault]string{
-		standin.CoverOpen: "Cover is open", standin.RibbonEnd: "Ribbon has ended", standin.Paused: "Paused at the printer",
+		standin.CoverOpen: "Cover is open", standin.RibbonEnd: "Ribbon has ended",
+		standin.Paused: "Paused at the printer",
 	} {
 		require.Equal(t, 200, button(fmt.Sprintf(`{"fault": %q}`, fault)))
 		id := send(t, client, 2)
-		require.Zero(t, *wait(t, client, id, func(j *press.Job) bool { return j.State == press.JobProcessingStopped }).Printed)
+		require.Zero(t, *wait(t, client, id,
+			func(j *press.Job) bool { return j.State == press.JobProcessingStopped }).Printed)
 		status, err := client.Printer(context.Background())
 		require.NoError(t, err)
 		text, _ := status.Words()
@@ -219,7 +224,8 @@ func TestBrokenDocumentsAreRefused(t *testing.T) {
 
 	id, err = create(client, press.Wanted{Name: "no raster"})
 	require.NoError(t, err)
-	require.NoError(t, deliver(client, id, "image/pwg-raster", func(w io.Writer) error { _, err := io.WriteString(w, "%PDF-1.7"); return err }))
+	require.NoError(t, deliver(client, id, "image/pwg-raster",
+		func(w io.Writer) error { _, err := io.WriteString(w, "%PDF-1.7"); return err }))
 	require.Contains(t, wait(t, client, id, over).Message, "no PWG raster")
 
 	_, err = create(client, press.Wanted{Name: "wide", Width: 200_000, Length: 38_000})
@@ -278,8 +284,10 @@ func TestDeviceTellsItsState(t *testing.T) {
 // A device that marks with vectors follows PDF and SVG, and refuses dots.
 func TestVectorsAreFollowed(t *testing.T) {
 	s, client := start(t, standin.Config{
-		Printer: stock.Printer{Name: "Plate bench", Resolution: measure.DotsPerMillimetre(10), HeadDots: 2000, Takes: []stock.Kind{stock.Plate}, MostWeb: 200_000, Vector: true},
-		Stock:   stock.Stock{Number: "P-1", Name: "Plate 20 × 10", Kind: stock.Plate, Shape: stock.Rectangle, Width: 20_000, Length: 10_000, Plate: &stock.Rigid{}}})
+		Printer: stock.Printer{Name: "Plate bench", Resolution: measure.DotsPerMillimetre(10), HeadDots: 2000,
+			Takes: []stock.Kind{stock.Plate}, MostWeb: 200_000, Vector: true},
+		Stock: stock.Stock{Number: "P-1", Name: "Plate 20 × 10", Kind: stock.Plate, Shape: stock.Rectangle,
+			Width: 20_000, Length: 10_000, Plate: &stock.Rigid{}}})
 	ctx := context.Background()
 	status, err := client.Printer(ctx)
 	require.NoError(t, err)
@@ -307,14 +315,17 @@ func TestVectorsAreFollowed(t *testing.T) {
 		w, h := page.Layers.Size()
 		require.Equal(t, []int{200, 100}, []int{w, h}, format)
 		marked := page.Layers[0]
-		require.True(t, marked.Set(22, 32) && marked.Set(117, 67) && !marked.Set(17, 50) && !marked.Set(123, 50), format)
+		require.True(t, marked.Set(22, 32) && marked.Set(117, 67) && !marked.Set(17, 50) && !marked.Set(123, 50),
+			format)
 	}
 	id, err := create(client, press.Wanted{Name: "dots"})
 	require.NoError(t, err)
-	require.ErrorContains(t, deliver(client, id, "image/pwg-raster", func(io.Writer) error { return nil }), "image/pwg-raster cannot be printed here")
+	require.ErrorContains(t, deliver(client, id, "image/pwg-raster", func(io.Writer) error { return nil }),
+		"image/pwg-raster cannot be printed here")
 	id, err = create(client, press.Wanted{Name: "broken"})
 	require.NoError(t, err)
-	require.NoError(t, deliver(client, id, "application/pdf", func(w io.Writer) error { _, err := io.WriteString(w, "%PDF-1.7 and no more"); return err }))
+	require.NoError(t, deliver(client, id, "application/pdf",
+		func(w io.Writer) error { _, err := io.WriteString(w, "%PDF-1.7 and no more"); return err }))
 	require.Contains(t, wait(t, client, id, over).Message, "the PDF cannot be read")
 	require.ErrorContains(t, s.Change(config("").Stock), "Plate bench takes plate")
 }
@@ -325,8 +336,10 @@ func status10() measure.Resolution { return measure.DotsPerMillimetre(10) }
 func TestAnotherStockStaysLoaded(t *testing.T) {
 	folder := t.TempDir()
 	s, client := start(t, config(folder))
-	tape := stock.Stock{Number: "S-113", Name: "12 mm tape", Kind: stock.Tape, Shape: stock.Rectangle, Width: 12_000, Length: 40_000, Reacts: []stock.Ink{stock.Black},
-		Roll: &stock.Roll{Core: 25_000, Outside: 74_000, Thickness: 150}, Tape: &stock.TapeCut{ByContent: true, Margin: 2000, Most: 600_000}}
+	tape := stock.Stock{Number: "S-113", Name: "12 mm tape", Kind: stock.Tape, Shape: stock.Rectangle, Width: 12_000,
+		Length: 40_000, Reacts: []stock.Ink{stock.Black},
+		Roll: &stock.Roll{Core: 25_000, Outside: 74_000, Thickness: 150},
+		Tape: &stock.TapeCut{ByContent: true, Margin: 2000, Most: 600_000}}
 	require.NoError(t, s.Change(tape))
 	full := s.Left()
 	require.Equal(t, int(tape.Roll.Length(74_000)), full)

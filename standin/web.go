@@ -90,9 +90,11 @@ func openWeb(folder string) (*web, error) {
 		return nil, errors.Join(err, w.close())
 	}
 	for ; len(data) >= entrySize; data = data[entrySize:] {
-		w.note(entry{int64(binary.BigEndian.Uint64(data)), int32(binary.BigEndian.Uint32(data[8:])), int32(binary.BigEndian.Uint32(data[12:])), int64(binary.BigEndian.Uint64(data[16:]))})
+		w.note(entry{int64(binary.BigEndian.Uint64(data)), int32(binary.BigEndian.Uint32(data[8:])),
+			int32(binary.BigEndian.Uint32(data[12:])), int64(binary.BigEndian.Uint64(data[16:]))})
 	}
-	if w.end, err = w.pages.Seek(0, io.SeekEnd); err != nil { // what a killed process left half written stays behind, unindexed
+	// what a killed process left half written stays behind, unindexed
+	if w.end, err = w.pages.Seek(0, io.SeekEnd); err != nil {
 		return nil, errors.Join(err, w.close())
 	}
 	if _, err = w.index.Seek(int64(len(w.entries))*entrySize, io.SeekStart); err != nil {

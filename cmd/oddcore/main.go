@@ -33,14 +33,17 @@ func main() {
 	debug.SetGCPercent(800) // the hand waits for each collection; what lives is some megabytes
 	c := &core{}
 	js.Global().Set("oddcore", map[string]any{
-		"typefaces": function(c.typefaces), "typeface": function(c.typeface), "picture": function(c.picture), "symbol": function(c.symbol), "open": function(c.open), "dots": function(c.dots), "draw": function(c.draw), "hand": function(c.hand), "moved": function(c.moved), "beside": function(c.beside),
+		"typefaces": function(c.typefaces), "typeface": function(c.typeface), "picture": function(c.picture),
+		"symbol": function(c.symbol), "open": function(c.open), "dots": function(c.dots), "draw": function(c.draw),
+		"hand": function(c.hand), "moved": function(c.moved), "beside": function(c.beside),
 	})
 	js.Global().Call("oddcoreReady")
 	select {} // it answers calls from now on
 }
 
-// function makes a function of the page of do. Its answer is what do returns, or an object that says why there is none: absent
-// is the hash of a font file that is needed first, absentPicture that of a picture, absentSymbol the name of a symbol of one's own.
+// function makes a function of the page of do. Its answer is what do returns, or an object that says why there is none:
+// absent is the hash of a font file that is needed first, absentPicture that of a picture, absentSymbol the name of a
+// symbol of one's own.
 func function(do func(args []js.Value) (any, error)) js.Func {
 	return js.FuncOf(func(_ js.Value, args []js.Value) (result any) {
 		defer func() {
@@ -124,7 +127,8 @@ func (c *core) open(args []js.Value) (any, error) {
 	return map[string]any{"about": string(about)}, err
 }
 
-// dots draws the label of a record, whose values go in: its size, and the rows of its planes one after the other, come out.
+// dots draws the label of a record, whose values go in: its size, and the rows of its planes one after the other, come
+// out.
 func (c *core) dots(args []js.Value) (any, error) {
 	values, err := values(args[0])
 	if err != nil {
@@ -152,8 +156,8 @@ func (c *core) draw(args []js.Value) (any, error) {
 	return map[string]any{"label": string(text), "dots": c.bytes(layers)}, err
 }
 
-// hand draws one label of a design and judges nothing, all at once: for what a hand moves, in the frame in which it moves it. The document,
-// the names of the fields and the values go in; size, colours and planes come out.
+// hand draws one label of a design and judges nothing, all at once: for what a hand moves, in the frame in which it
+// moves it. The document, the names of the fields and the values go in; size, colours and planes come out.
 func (c *core) hand(args []js.Value) (answer any, err error) {
 	if c.held, err = design.Trusted([]byte(args[0].String())); err != nil {
 		return nil, err
@@ -164,8 +168,8 @@ func (c *core) hand(args []js.Value) (answer any, err error) {
 	return c.drawHeld(args[2])
 }
 
-// moved does as hand does for the design it was last given, with some elements changed since: a list of what design.With takes, and the
-// values, go in.
+// moved does as hand does for the design it was last given, with some elements changed since: a list of what
+// design.With takes, and the values, go in.
 func (c *core) moved(args []js.Value) (any, error) {
 	if c.held == nil {
 		return nil, errors.New("no design is in hand")
@@ -198,10 +202,12 @@ func (c *core) drawHeld(of js.Value) (any, error) {
 	for i, colour := range palette.Inks {
 		colours[i] = colour
 	}
-	return map[string]any{"width": w, "height": h, "face": palette.Face, "layers": colours, "dots": c.bytes(layers)}, nil
+	return map[string]any{"width": w, "height": h, "face": palette.Face, "layers": colours, "dots": c.bytes(layers)},
+		nil
 }
 
-// beside draws the label of another record of the design that hand or moved drew last: its values go in, size and planes come out.
+// beside draws the label of another record of the design that hand or moved drew last: its values go in, size and
+// planes come out.
 func (c *core) beside(args []js.Value) (any, error) {
 	record, err := values(args[0])
 	if err != nil {

@@ -49,7 +49,8 @@ func newJob(t testing.TB) *job {
 	folder := t.TempDir()
 	root, err := exec.Command("go", "env", "GOROOT").Output()
 	require.NoError(t, err)
-	j := &job{Exec: filepath.Join(strings.TrimSpace(string(root)), "lib/wasm/wasm_exec.js"), Wasm: filepath.Join(folder, "core.wasm")}
+	j := &job{Exec: filepath.Join(strings.TrimSpace(string(root)), "lib/wasm/wasm_exec.js"),
+		Wasm: filepath.Join(folder, "core.wasm")}
 	build := exec.Command("go", "build", "-trimpath", "-ldflags=-s -w", "-o", j.Wasm, ".")
 	build.Env = append(os.Environ(), "GOOS=js", "GOARCH=wasm")
 	out, err := build.CombinedOutput()
@@ -59,7 +60,8 @@ func newJob(t testing.TB) *job {
 		hash := hex.EncodeToString(sum[:])
 		path := filepath.Join(folder, hash)
 		require.NoError(t, os.WriteFile(path, f.Data(), 0o600))
-		j.Typefaces = append(j.Typefaces, map[string]any{"family": f.Family, "bold": f.Bold, "italic": f.Italic, "standsIn": f.StandsIn, "hash": hash, "path": path})
+		j.Typefaces = append(j.Typefaces, map[string]any{"family": f.Family, "bold": f.Bold, "italic": f.Italic,
+			"standsIn": f.StandsIn, "hash": hash, "path": path})
 	}
 	return j
 }

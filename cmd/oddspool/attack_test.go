@@ -50,17 +50,22 @@ type attacker struct {
 func TestAttack(t *testing.T) {
 	seed := seedOf(t)
 	binary := program(t)
-	printer, err := standin.Start(standin.Config{Printer: demo.Devices()[0].Printer, Stock: demo.Devices()[0].Stock}, "")
+	printer, err := standin.Start(standin.Config{Printer: demo.Devices()[0].Printer, Stock: demo.Devices()[0].Stock},
+		"")
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = printer.Close() })
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
-	a := &attacker{t: t, server: startServer(t, binary, testkit.Address(t), printer), client: &http.Client{Jar: jar, Timeout: 5 * time.Minute}, status: map[int]int{}}
+	a := &attacker{t: t, server: startServer(t, binary, testkit.Address(t), printer),
+		client: &http.Client{Jar: jar, Timeout: 5 * time.Minute}, status: map[int]int{}}
 
 	a.send("deep JSON before sign-in", "POST", "/api/session", "application/json", strings.Repeat("[", 8000))
-	a.send("many keys before sign-in", "POST", "/api/session", "application/json", "{"+strings.Repeat(`"k":1,`, 100_000)+`"a":1}`)
-	a.send("JSON called multipart", "POST", "/api/session", "multipart/form-data; boundary=x", strings.Repeat("[", 5<<20))
-	require.Equal(t, 200, a.send("sign-in", "POST", "/api/session", "application/json", fmt.Sprintf(`{"name": %q, "password": %q}`, demo.Name, demo.Password)))
+	a.send("many keys before sign-in", "POST", "/api/session", "application/json",
+		"{"+strings.Repeat(`"k":1,`, 100_000)+`"a":1}`)
+	a.send("JSON called multipart", "POST", "/api/session", "multipart/form-data; boundary=x",
+		strings.Repeat("[", 5<<20))
+	require.Equal(t, 200, a.send("sign-in", "POST", "/api/session", "application/json",
+		fmt.Sprintf(`{"name": %q, "password": %q}`, demo.Name, demo.Password)))
 	a.designs()
 	a.lists()
 	a.files()
@@ -73,11 +78,13 @@ func TestAttack(t *testing.T) {
 		t.Log(line)
 	}
 	peak := a.memory()
-	t.Logf("%d requests by status %v, the dearest %v, the server's most memory %d MB, its helpers' %d MB", a.count(), a.status, a.worst.Round(time.Millisecond), peak, a.helpers)
+	t.Logf("%d requests by status %v, the dearest %v, the server's most memory %d MB, its helpers' %d MB", a.count(),
+		a.status, a.worst.Round(time.Millisecond), peak, a.helpers)
 	for status, n := range a.status {
 		require.False(t, status >= 500 && status != http.StatusBadGateway, "%d answers of status %d", n, status)
 	}
-	require.Less(t, a.worst, 20*time.Second, "the limits on one file are seconds of processor time; one that does not hold takes minutes")
+	require.Less(t, a.worst, 20*time.Second,
+		"the limits on one file are seconds of processor time; one that does not hold takes minutes")
 	require.Less(t, peak, 1000)
 	require.Less(t, a.helpers, 1000)
 }
@@ -141,7 +148,8 @@ func (a *attacker) send(what, method, path, kind, body string) int {
 	a.worst = max(a.worst, cost)
 	a.status[response.StatusCode]++
 	if what != "" {
-		a.log = append(a.log, fmt.Sprintf("%-34s %d in %6v, %5v of processor time, %d MB so far: %.110s", what, response.StatusCode, took.Round(time.Millisecond), cost, a.memory(), data))
+		a.log = append(a.log, fmt.Sprintf("%-34s %d in %6v, %5v of processor time, %d MB so far: %.110s", what,
+			response.StatusCode, took.Round(time.Millisecond), cost, a.memory(), data))
 	}
 	if err != nil || response.StatusCode == http.StatusInternalServerError {
 		a.t.Errorf("%s: %v: %s", what, err, data)
@@ -173,12 +181,14 @@ func (a *attacker) designs() {
 		for range 100 {
 			pieces = append(pieces, map[string]any{"text": strings.Repeat("kelp ", 2000)})
 		}
-		return map[string]any{"id": fmt.Sprint("t", i), "kind": "text", "x": 0, "y": 0, "width": 70_000, "height": 30_000, "says": pieces,
+		return map[string]any{"id": fmt.Sprint("t", i), "kind": "text", "x": 0, "y": 0, "width": 70_000,
+			"height": 30_000, "says": pieces,
 			"text": map[string]any{"typeface": "Liberation Sans", "points": 400, "shrinkTo": 2, "wrap": true}}
 	}
 	strip("three texts of a megabyte", func(d map[string]any) { d["elements"] = elements(3, long) })
 	coloured := func(i int) map[string]any {
-		return map[string]any{"id": fmt.Sprint("l", i), "kind": "line", "x": 0, "y": 0, "width": 1000, "height": 1000, "ink": fmt.Sprintf("#%06X", i)}
+		return map[string]any{"id": fmt.Sprint("l", i), "kind": "line", "x": 0, "y": 0, "width": 1000, "height": 1000,
+			"ink": fmt.Sprintf("#%06X", i)}
 	}
 	strip("500 colours", func(d map[string]any) {
 		d["printer"].(map[string]any)["inks"] = []string{"full colour"}
@@ -191,26 +201,32 @@ func (a *attacker) designs() {
 	strip("a turn of 45", func(d map[string]any) { d["turn"] = 45 })
 	strip("100 large codes", func(d map[string]any) {
 		d["elements"] = elements(100, func(i int) map[string]any {
-			return map[string]any{"id": fmt.Sprint("c", i), "kind": "code", "x": 0, "y": 0, "width": 70_000, "height": 30_000, "says": []any{map[string]any{"text": strings.Repeat("昆布", 700)}},
+			return map[string]any{"id": fmt.Sprint("c", i), "kind": "code", "x": 0, "y": 0, "width": 70_000,
+				"height": 30_000, "says": []any{map[string]any{"text": strings.Repeat("昆布", 700)}},
 				"code": map[string]any{"symbology": "qr", "module": 125}}
 		})
 	})
 	strip("a module of 900 mm", func(d map[string]any) {
 		d["elements"] = elements(1, func(int) map[string]any {
-			return map[string]any{"id": "c", "kind": "code", "x": 0, "y": 0, "width": 70_000, "height": 30_000, "says": []any{map[string]any{"text": "1"}}, "code": map[string]any{"symbology": "code128", "module": 900_000}}
+			return map[string]any{"id": "c", "kind": "code", "x": 0, "y": 0, "width": 70_000, "height": 30_000,
+				"says": []any{map[string]any{"text": "1"}}, "code": map[string]any{"symbology": "code128",
+					"module": 900_000}}
 		})
 	})
 	numbers := make([]string, 100_000)
 	for i := range numbers {
 		numbers[i] = "1"
 	}
-	a.send("a strip of 100,000 records", "POST", "/api/strip", "application/json", fmt.Sprintf(`{"document": %s, "recordSetId": 2, "records": [%s]}`, data, strings.Join(numbers, ",")))
-	a.send("a length of a million digits", "POST", "/api/stocks", "application/json", `{"width": `+strings.Repeat("7", 1_000_000)+`}`)
+	a.send("a strip of 100,000 records", "POST", "/api/strip", "application/json",
+		fmt.Sprintf(`{"document": %s, "recordSetId": 2, "records": [%s]}`, data, strings.Join(numbers, ",")))
+	a.send("a length of a million digits", "POST", "/api/stocks", "application/json",
+		`{"width": `+strings.Repeat("7", 1_000_000)+`}`)
 	unknown := &strings.Builder{}
 	for i := range 100_000 {
 		fmt.Fprintf(unknown, `"k%d":1,`, i)
 	}
-	a.send("100,000 unknown keys", "POST", "/api/designs", "application/json", `{"document": {`+unknown.String()+`"format": "oddspool.design/1"}}`)
+	a.send("100,000 unknown keys", "POST", "/api/designs", "application/json",
+		`{"document": {`+unknown.String()+`"format": "oddspool.design/1"}}`)
 }
 
 // lists that are too long.
@@ -219,12 +235,15 @@ func (a *attacker) lists() {
 	for i := range ranges {
 		ranges[i] = "1-240"
 	}
-	a.send("10,000 ranges of records", "POST", "/api/runs", "application/json", fmt.Sprintf(`{"designId": 2, "recordSetId": 2, "choice": {"records": %q, "howMany": {"each": 1}, "printerId": 1}}`, strings.Join(ranges, ",")))
+	a.send("10,000 ranges of records", "POST", "/api/runs", "application/json",
+		fmt.Sprintf(`{"designId": 2, "recordSetId": 2, "choice": {"records": %q, "howMany": {"each": 1}, "printerId": 1}}`, strings.Join(ranges, ",")))
 	rows := "number,name,kind,width,length\n" + strings.Repeat("x,y,die-cut,50,25\n", 100_000)
 	body, err := json.Marshal(map[string]string{"text": rows})
 	require.NoError(a.t, err)
 	a.send("100,000 stocks", "POST", "/api/stocks/file", "application/json", string(body))
-	for _, path := range []string{"/api/runs/2147483648", "/api/runs/9223372036854775807", "/api/runs/9223372036854775808", "/api/stocks?find=%00", "/api/stocks?find=%ff%fe", "/api/record-sets/2/records?from=2147483648", "/api/prints/1/pieces?skip=9223372036854775807"} {
+	for _, path := range []string{"/api/runs/2147483648", "/api/runs/9223372036854775807",
+		"/api/runs/9223372036854775808", "/api/stocks?find=%00", "/api/stocks?find=%ff%fe",
+		"/api/record-sets/2/records?from=2147483648", "/api/prints/1/pieces?skip=9223372036854775807"} {
 		a.send(path, "GET", path, "", "")
 	}
 }
@@ -254,7 +273,8 @@ func (a *attacker) files() {
 	}
 }
 
-// bombs are files whose reading does not end or unfolds into all memory, of each kind that is read. Others are answered meanwhile.
+// bombs are files whose reading does not end or unfolds into all memory, of each kind that is read. Others are answered
+// meanwhile.
 func (a *attacker) bombs() {
 	watch := a.watch()
 	stood := []string{}
@@ -353,13 +373,15 @@ func (a *attacker) slowBody() {
 	line, err := net.Dial("tcp", strings.TrimPrefix(a.server.url, "http://"))
 	require.NoError(a.t, err)
 	defer line.Close()
-	_, err = io.WriteString(line, "POST /api/session HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: 100\r\n\r\n{")
+	_, err = io.WriteString(line, "POST /api/session HTTP/1.1\r\nHost: x\r\nContent-Type: "+
+		"application/json\r\nContent-Length: 100\r\n\r\n{")
 	require.NoError(a.t, err)
 	began := time.Now()
 	require.NoError(a.t, line.SetReadDeadline(began.Add(5*time.Minute)))
 	_, err = io.Copy(io.Discard, line)
 	require.NoError(a.t, err, "the server closes it")
-	a.log = append(a.log, fmt.Sprintf("a body that does not come: closed after %v", time.Since(began).Round(time.Millisecond)))
+	a.log = append(a.log, fmt.Sprintf("a body that does not come: closed after %v",
+		time.Since(began).Round(time.Millisecond)))
 }
 
 // random requests to every route of the contract.
@@ -375,8 +397,11 @@ func (a *attacker) random(tries int, random *rand.Rand) {
 			}
 		}
 	}
-	values := []string{"1", "2", "0", "-1", "2147483648", "9223372036854775807", "1e400", "null", `""`, `"\u0000"`, `"ø"`, "[]", "{}", "[[[]]]", "true", `"` + strings.Repeat("x", 5000) + `"`, "0.5", `"1-3"`, `"all"`}
-	names := []string{"name", "document", "recordSetId", "records", "printerId", "stockId", "setupId", "choice", "howMany", "each", "kind", "labels", "start", "lastLabel", "about", "address", "camera", "text", "size", "designId", "edit", "field", "data", "symbology", "x", "y", "units", "elements", "element"}
+	values := []string{"1", "2", "0", "-1", "2147483648", "9223372036854775807", "1e400", "null", `""`, `"\u0000"`,
+		`"ø"`, "[]", "{}", "[[[]]]", "true", `"` + strings.Repeat("x", 5000) + `"`, "0.5", `"1-3"`, `"all"`}
+	names := []string{"name", "document", "recordSetId", "records", "printerId", "stockId", "setupId", "choice",
+		"howMany", "each", "kind", "labels", "start", "lastLabel", "about", "address", "camera", "text", "size",
+		"designId", "edit", "field", "data", "symbology", "x", "y", "units", "elements", "element"}
 	var value func(depth int) string
 	value = func(depth int) string {
 		if depth == 0 || random.IntN(3) == 0 {
@@ -398,9 +423,11 @@ func (a *attacker) random(tries int, random *rand.Rand) {
 			path = before + ids[random.IntN(len(ids))] + after
 		}
 		if random.IntN(3) == 0 {
-			path += fmt.Sprintf("?%s=%s&from=%s&most=%s", names[random.IntN(len(names))], ids[random.IntN(len(ids))], ids[random.IntN(len(ids))], ids[random.IntN(len(ids))])
+			path += fmt.Sprintf("?%s=%s&from=%s&most=%s", names[random.IntN(len(names))], ids[random.IntN(len(ids))],
+				ids[random.IntN(len(ids))], ids[random.IntN(len(ids))])
 		}
-		kind := []string{"application/json", "application/json", "application/json", "text/plain", "multipart/form-data; boundary=x", ""}[random.IntN(6)]
+		kind := []string{"application/json", "application/json", "application/json", "text/plain",
+			"multipart/form-data; boundary=x", ""}[random.IntN(6)]
 		body := ""
 		if r.method != "GET" {
 			body = value(4)

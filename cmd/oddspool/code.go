@@ -44,7 +44,9 @@ func codeCommand(_ context.Context, c *console, args []string) error {
 		f.StringVar(&made.height, "height", "12mm", "`HEIGHT` of a linear code's bars")
 		f.IntVar(&made.turn, "turn", 0, "0, 90, 180 or 270, clockwise")
 		f.StringVar(&made.text, "text", "none", "none, below or above")
-		f.Func("option", "`KEY=VALUE`: check=true, ratio=2.5, level=H, version=5, form=compact, shape=rectangle, size=24x24, columns=4, checkdigit=missing, bytes=true, host=https://id.brinewick.example, purpose=logistic, narrower=1, fit=not smaller", func(text string) error {
+		f.Func("option", "`KEY=VALUE`: check=true, ratio=2.5, level=H, version=5, form=compact, shape=rectangle, "+
+			"size=24x24, columns=4, checkdigit=missing, bytes=true, host=https://id.brinewick.example, "+
+			"purpose=logistic, narrower=1, fit=not smaller", func(text string) error {
 			key, value, ok := strings.Cut(text, "=")
 			if !ok {
 				return errors.New("write it like level=H")
@@ -85,7 +87,8 @@ type codeRequest struct {
 
 // looks reads the flags as a code's looks.
 func (r *codeRequest) looks() (*design.CodeLooks, error) {
-	looks := &design.CodeLooks{Symbology: r.symbology, Readable: design.Readable(r.text), Points: design.DefaultReadablePoints}
+	looks := &design.CodeLooks{Symbology: r.symbology, Readable: design.Readable(r.text),
+		Points: design.DefaultReadablePoints}
 	switch looks.Readable {
 	case "below":
 		looks.Readable = design.Below
@@ -98,7 +101,8 @@ func (r *codeRequest) looks() (*design.CodeLooks, error) {
 		return nil, &usageError{"-module: a width such as 0.33mm is needed"}
 	}
 	if looks.Module > design.MostModule {
-		return nil, &usageError{fmt.Sprintf("-module: a module is up to %v wide, and this is %v", design.MostModule, looks.Module)}
+		return nil, &usageError{fmt.Sprintf("-module: a module is up to %v wide, and this is %v", design.MostModule,
+			looks.Module)}
 	}
 	for key, value := range r.options {
 		switch key {
@@ -237,8 +241,10 @@ func (r *codeRequest) make(c *console) error {
 	}
 	w, h := measure.Turn(r.turn).Size(part.Quiet.W, part.Quiet.H)
 	guide := symbology.GuideOf(part.ID)
-	answer := made{Symbology: string(part.ID), Name: guide.Name, Identifier: guide.Identifier, Says: part.Symbol.Reads, Text: part.Symbol.Text, ModuleDots: part.Module,
-		Module: grid.Length(part.Module).Millimetres(), WidthDots: w, HeightDots: h, Width: grid.Length(w).Millimetres(), Height: grid.Length(h).Millimetres(),
+	answer := made{Symbology: string(part.ID), Name: guide.Name, Identifier: guide.Identifier, Says: part.Symbol.Reads,
+		Text: part.Symbol.Text, ModuleDots: part.Module,
+		Module: grid.Length(part.Module).Millimetres(), WidthDots: w, HeightDots: h,
+		Width: grid.Length(w).Millimetres(), Height: grid.Length(h).Millimetres(),
 		QuietModules: part.Symbol.QuietBefore, Findings: []string{}}
 	answer.Deviation = (answer.Module/looks.Module.Millimetres() - 1) * 100
 	checker, err := proof.NewChecker(d, nil)
@@ -252,7 +258,8 @@ func (r *codeRequest) make(c *console) error {
 }
 
 // codeDesign makes a design of just one code, as large as the code with its quiet zones.
-func codeDesign(looks *design.CodeLooks, data string, grid measure.Resolution, height measure.Length, turn measure.Turn) (*design.Design, error) {
+func codeDesign(looks *design.CodeLooks, data string, grid measure.Resolution, height measure.Length,
+	turn measure.Turn) (*design.Design, error) {
 	var symbol symbology.Symbol
 	if err := symbol.Encode(symbology.ID(looks.Symbology), data, looks.Options()); err != nil {
 		return nil, err
@@ -271,19 +278,26 @@ func codeDesign(looks *design.CodeLooks, data string, grid measure.Resolution, h
 	}
 	wide, tall := turn.Size(w, h+text)
 	if wide > design.MaxDots/tall {
-		return nil, &usageError{fmt.Sprintf("-module: a code of %d × %d dots is more than the %d million that are drawn; choose a smaller module or fewer dots per mm", wide, tall, design.MaxDots/1_000_000)}
+		return nil, &usageError{fmt.Sprintf("-module: a code of %d × %d dots is more than the %d million that are "+
+			"drawn; choose a smaller module or fewer dots per mm", wide, tall, design.MaxDots/1_000_000)}
 	}
-	d := &design.Design{Format: design.Format, Name: "Code", Printer: stock.Printer{Name: "dots", Resolution: grid, HeadDots: 40_000, Inks: []stock.Ink{stock.Black}, MostWeb: 2000 * measure.Millimetre},
-		Stock: stock.Stock{Name: "code", Kind: stock.DieCut, Shape: stock.Rectangle, Width: grid.Length(wide), Length: grid.Length(tall)}}
-	d.Elements = []design.Element{{ID: "code", Kind: design.Code, Width: grid.Length(wide), Height: grid.Length(tall), Turn: turn, Says: []design.Piece{{Text: data}}, Code: looks}}
+	d := &design.Design{Format: design.Format, Name: "Code", Printer: stock.Printer{Name: "dots", Resolution: grid,
+		HeadDots: 40_000, Inks: []stock.Ink{stock.Black}, MostWeb: 2000 * measure.Millimetre},
+		Stock: stock.Stock{Name: "code", Kind: stock.DieCut, Shape: stock.Rectangle, Width: grid.Length(wide),
+			Length: grid.Length(tall)}}
+	d.Elements = []design.Element{{ID: "code", Kind: design.Code, Width: grid.Length(wide), Height: grid.Length(tall),
+		Turn: turn, Says: []design.Piece{{Text: data}}, Code: looks}}
 	return d, nil
 }
 
 // checkLooks refuses what no design may have: the very rules that design files are held to.
 func checkLooks(looks *design.CodeLooks) error {
-	d := &design.Design{Format: design.Format, Name: "Code", Printer: stock.Printer{Name: "dots", Resolution: measure.DotsPerMillimetre(8), HeadDots: 800},
-		Stock: stock.Stock{Name: "code", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 50 * measure.Millimetre, Length: 50 * measure.Millimetre}}
-	d.Elements = []design.Element{{ID: "code", Kind: design.Code, Width: measure.Millimetre, Height: measure.Millimetre, Says: []design.Piece{{Text: "1"}}, Code: looks}}
+	d := &design.Design{Format: design.Format, Name: "Code",
+		Printer: stock.Printer{Name: "dots", Resolution: measure.DotsPerMillimetre(8), HeadDots: 800},
+		Stock: stock.Stock{Name: "code", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 50 * measure.Millimetre,
+			Length: 50 * measure.Millimetre}}
+	d.Elements = []design.Element{{ID: "code", Kind: design.Code, Width: measure.Millimetre, Height: measure.Millimetre,
+		Says: []design.Piece{{Text: "1"}}, Code: looks}}
 	text, err := json.Marshal(d)
 	if err != nil {
 		return &usageError{"-option: " + err.Error()}
@@ -309,12 +323,16 @@ func readCode(c *console, path string) error {
 	if err != nil {
 		return fmt.Errorf("%s: %w", path, err)
 	}
-	hints := map[gozxing.DecodeHintType]interface{}{gozxing.DecodeHintType_TRY_HARDER: true, gozxing.DecodeHintType_PURE_BARCODE: false}
-	for _, reader := range []gozxing.Reader{qrcode.NewQRCodeReader(), datamatrix.NewDataMatrixReader(), aztec.NewAztecReader(), oned.NewCode128Reader(),
-		oned.NewMultiFormatUPCEANReader(nil), oned.NewCode39Reader(), oned.NewCode93Reader(), oned.NewITFReader(), oned.NewCodaBarReader()} {
+	hints := map[gozxing.DecodeHintType]interface{}{gozxing.DecodeHintType_TRY_HARDER: true,
+		gozxing.DecodeHintType_PURE_BARCODE: false}
+	for _, reader := range []gozxing.Reader{qrcode.NewQRCodeReader(), datamatrix.NewDataMatrixReader(),
+		aztec.NewAztecReader(), oned.NewCode128Reader(),
+		oned.NewMultiFormatUPCEANReader(nil), oned.NewCode39Reader(), oned.NewCode93Reader(), oned.NewITFReader(),
+		oned.NewCodaBarReader()} {
 		result, err := reader.Decode(bitmap, hints)
 		if err == nil {
-			return writeIndented(c.out, map[string]string{"format": result.GetBarcodeFormat().String(), "says": result.GetText()})
+			return writeIndented(c.out, map[string]string{"format": result.GetBarcodeFormat().String(),
+				"says": result.GetText()})
 		}
 	}
 	fmt.Fprintln(c.err, "No code was found in the picture.")

@@ -16,14 +16,23 @@ import (
 
 // written is what each symbology says in the tests.
 var written = map[symbology.ID]string{
-	symbology.Code128: "952N0307B-0417", symbology.GS1128: "(01)09521234543213(10)26K104", symbology.Code39: "KELP-104", symbology.Code39Full: "Kelp 104",
-	symbology.Code93: "Kelp-104", symbology.Codabar: "A40156B", symbology.Interleaved: "12345670", symbology.ITF14: "1540014128876", symbology.EAN13: "952123454321",
-	symbology.EAN8: "9521234", symbology.UPCA: "01234500006", symbology.UPCE: "012345000065", symbology.Code11: "104-26", symbology.MSI: "1042026",
-	symbology.Pharmacode: "1042", symbology.MicroQR: "KELP-104", symbology.DataBar: "(01)09521234543213", symbology.QR: "https://brinewick.example/lot/26K104", symbology.GS1QR: "(01)09521234543213(10)26K104", symbology.DataMatrix: "952N0307B-0417 lot 26K104",
-	symbology.GS1DataMatrix: "(01)09521234543213(10)26K104", symbology.Aztec: "Berth 7, crate 104", symbology.GS1Aztec: "(01)09521234543213(10)26K104(21)7",
+	symbology.Code128: "952N0307B-0417", symbology.GS1128: "(01)09521234543213(10)26K104", symbology.Code39: "KELP-104",
+	symbology.Code39Full: "Kelp 104",
+	symbology.Code93:     "Kelp-104", symbology.Codabar: "A40156B", symbology.Interleaved: "12345670",
+	symbology.ITF14: "1540014128876", symbology.EAN13: "952123454321",
+	symbology.EAN8: "9521234", symbology.UPCA: "01234500006", symbology.UPCE: "012345000065",
+	symbology.Code11: "104-26", symbology.MSI: "1042026",
+	symbology.Pharmacode: "1042", symbology.MicroQR: "KELP-104", symbology.DataBar: "(01)09521234543213",
+	symbology.QR: "https://brinewick.example/lot/26K104", symbology.GS1QR: "(01)09521234543213(10)26K104",
+	symbology.DataMatrix:    "952N0307B-0417 lot 26K104",
+	symbology.GS1DataMatrix: "(01)09521234543213(10)26K104", symbology.Aztec: "Berth 7, crate 104",
+	symbology.GS1Aztec:  "(01)09521234543213(10)26K104(21)7",
 	symbology.GS1LinkQR: "(01)09521234543213(10)26K104", symbology.GS1LinkDataMatrix: "(01)09521234543213(10)26K104",
-	symbology.DataBarStacked: "(01)09521234543213", symbology.DataBarStackedLow: "(01)09521234543213", symbology.RMQR: "KELP-104", symbology.DataBarLimited: "(01)09521234543213", symbology.DataBarExpanded: "(01)99521234543216(3103)001750",
-	symbology.DataBarExpandedStacked: "(01)99521234543216(3103)001750(10)26K104", symbology.MicroPDF417: "Crate 104", symbology.PDF417: "Manifest 26K104, 12 crates of dulse",
+	symbology.DataBarStacked: "(01)09521234543213", symbology.DataBarStackedLow: "(01)09521234543213",
+	symbology.RMQR: "KELP-104", symbology.DataBarLimited: "(01)09521234543213",
+	symbology.DataBarExpanded:        "(01)99521234543216(3103)001750",
+	symbology.DataBarExpandedStacked: "(01)99521234543216(3103)001750(10)26K104", symbology.MicroPDF417: "Crate 104",
+	symbology.PDF417: "Manifest 26K104, 12 crates of dulse",
 }
 
 // read asks independent readers what a picture says: ZXing's, zbar's, and libdmtx's.
@@ -34,7 +43,8 @@ func read(t *testing.T, id symbology.ID, file string) (texts []string) {
 	texts = append(texts, string(out))
 	switch id {
 	case symbology.Code128, symbology.Code39, symbology.EAN13, symbology.QR:
-		if out, err := exec.Command("zbarimg", "-q", "--raw", file).Output(); err == nil { // zbar wants larger modules than the smallest
+		// zbar wants larger modules than the smallest
+		if out, err := exec.Command("zbarimg", "-q", "--raw", file).Output(); err == nil {
 			texts = append(texts, string(out))
 		}
 	case symbology.DataMatrix:
@@ -54,8 +64,10 @@ func TestEverySymbologyIsReadByOthers(t *testing.T) {
 		for _, perMillimetre := range []int{8, 12, 24} {
 			for _, turn := range []int{0, 90, 180, 270} {
 				file := filepath.Join(folder, "code.png")
-				code, out, errors := do("code", "-symbology", string(guide.ID), "-data", written[guide.ID], "-dots-per-mm", fmt.Sprint(perMillimetre),
-					"-module", fmt.Sprintf("%gmm", float64(guide.Least)/1000), "-option", "fit=not smaller", "-height", "12mm", "-turn", fmt.Sprint(turn), "-out", file)
+				code, out, errors := do("code", "-symbology", string(guide.ID), "-data", written[guide.ID],
+					"-dots-per-mm", fmt.Sprint(perMillimetre),
+					"-module", fmt.Sprintf("%gmm", float64(guide.Least)/1000), "-option", "fit=not smaller", "-height",
+					"12mm", "-turn", fmt.Sprint(turn), "-out", file)
 				require.Zero(t, code, errors)
 				var made made
 				require.NoError(t, json.Unmarshal([]byte(out), &made))
@@ -66,8 +78,11 @@ func TestEverySymbologyIsReadByOthers(t *testing.T) {
 				switch guide.ID {
 				case symbology.Code11, symbology.MSI, symbology.Pharmacode:
 					continue // no reader at hand has them; package symbology decodes them by their definitions
-				case symbology.DataBarLimited, symbology.DataBarStacked, symbology.DataBarStackedLow, symbology.RMQR, symbology.DataBarExpandedStacked, symbology.MicroPDF417:
-					continue // Debian's reader is too old for them, or fails at tall ones; e2e/tests/readers.spec.ts has one that is not
+				case symbology.DataBarLimited, symbology.DataBarStacked, symbology.DataBarStackedLow, symbology.RMQR,
+					symbology.DataBarExpandedStacked, symbology.MicroPDF417:
+					// Debian's reader is too old for them, or fails at tall ones; e2e/tests/readers.spec.ts has one
+					// that is not
+					continue
 				}
 				said := strings.ReplaceAll(made.Says, "\x1d", "")
 				switch guide.ID {
@@ -153,10 +168,13 @@ func TestMicroQRIsReadInEveryVersion(t *testing.T) {
 		text, level string
 		modules     int
 	}{
-		{"1234", "", 11}, {"123456", "", 13}, {"12345678", "M", 13}, {"KELP-1", "L", 13}, {"12345678901234567890", "L", 15}, {"KELP-104", "M", 15}, {"kelp 1", "M", 15},
-		{"AB12 CD34 EF56 GH78", "L", 17}, {"kelp & dulse", "M", 17}, {"Tang 7", "Q", 17}, {"12345678901234567890123456789012345", "L", 17},
+		{"1234", "", 11}, {"123456", "", 13}, {"12345678", "M", 13}, {"KELP-1", "L", 13},
+		{"12345678901234567890", "L", 15}, {"KELP-104", "M", 15}, {"kelp 1", "M", 15},
+		{"AB12 CD34 EF56 GH78", "L", 17}, {"kelp & dulse", "M", 17}, {"Tang 7", "Q", 17},
+		{"12345678901234567890123456789012345", "L", 17},
 	} {
-		code, out, errors := do("code", "-symbology", "micro-qr", "-data", test.text, "-option", "level="+test.level, "-module", "0.5mm", "-out", file)
+		code, out, errors := do("code", "-symbology", "micro-qr", "-data", test.text, "-option", "level="+test.level,
+			"-module", "0.5mm", "-out", file)
 		require.Zero(t, code, errors)
 		var made made
 		require.NoError(t, json.Unmarshal([]byte(out), &made))
@@ -164,7 +182,8 @@ func TestMicroQRIsReadInEveryVersion(t *testing.T) {
 		require.Empty(t, made.Findings)
 		require.Contains(t, read(t, symbology.MicroQR, file)[0], test.text)
 	}
-	for text, want := range map[string]string{"שלום": "western Europe", strings.Repeat("1", 36): "holds up to 35 digits"} {
+	for text, want := range map[string]string{"שלום": "western Europe",
+		strings.Repeat("1", 36): "holds up to 35 digits"} {
 		code, _, errors := do("code", "-symbology", "micro-qr", "-data", text, "-out", file)
 		require.Equal(t, 1, code)
 		require.Contains(t, errors, want)
@@ -175,9 +194,11 @@ func TestMicroQRIsReadInEveryVersion(t *testing.T) {
 func TestRectanglesOfDataMatrixAreRead(t *testing.T) {
 	file := filepath.Join(t.TempDir(), "rectangle.png")
 	sizes, second := map[string]bool{}, 0
-	for _, text := range []string{"26K", "26K104", "KELP 26K104", "Kelp lot 26K104, berth", "Kelp lot 26K104, berth 7, crate 00", "Kelp lot 26K104, berth 7, crate 00417 of 04, dulse"} {
+	for _, text := range []string{"26K", "26K104", "KELP 26K104", "Kelp lot 26K104, berth",
+		"Kelp lot 26K104, berth 7, crate 00", "Kelp lot 26K104, berth 7, crate 00417 of 04, dulse"} {
 		for _, turn := range []string{"0", "90"} {
-			code, out, errors := do("code", "-symbology", "datamatrix", "-data", text, "-option", "shape=rectangle", "-module", "0.5mm", "-turn", turn, "-out", file)
+			code, out, errors := do("code", "-symbology", "datamatrix", "-data", text, "-option", "shape=rectangle",
+				"-module", "0.5mm", "-turn", turn, "-out", file)
 			require.Zero(t, code, errors)
 			var made made
 			require.NoError(t, json.Unmarshal([]byte(out), &made))
@@ -211,13 +232,16 @@ func TestOptionsOfTheCommandLine(t *testing.T) {
 	require.Equal(t, 3*17*one.ModuleDots, four.WidthDots-one.WidthDots, "three columns of 17 modules more")
 	require.Less(t, four.HeightDots, one.HeightDots)
 
-	link := make("-symbology", "gs1-link-qr", "-data", "(01)09521234543213", "-option", "host=https://id.brinewick.example", "-module", "0.5mm")
+	link := make("-symbology", "gs1-link-qr", "-data", "(01)09521234543213", "-option",
+		"host=https://id.brinewick.example", "-module", "0.5mm")
 	require.Equal(t, "HTTPS://ID.BRINEWICK.EXAMPLE/01/09521234543213", link.Says)
 	require.Equal(t, "(01)09521234543213", link.Text)
 	require.Empty(t, link.Findings)
 
-	require.Empty(t, make("-symbology", "gs1-128", "-data", "(00)095212345432123453", "-module", "0.5mm", "-height", "32mm", "-option", "purpose=logistic").Findings)
-	small := make("-symbology", "gs1-128", "-data", "(00)095212345432123453", "-module", "0.375mm", "-height", "20mm", "-option", "purpose=logistic")
+	require.Empty(t, make("-symbology", "gs1-128", "-data", "(00)095212345432123453", "-module", "0.5mm", "-height",
+		"32mm", "-option", "purpose=logistic").Findings)
+	small := make("-symbology", "gs1-128", "-data", "(00)095212345432123453", "-module", "0.375mm", "-height", "20mm",
+		"-option", "purpose=logistic")
 	require.Len(t, small.Findings, 2)
 	require.Contains(t, small.Findings[0], "0.495 mm on logistic units")
 	require.Contains(t, small.Findings[1], "should have 31.8 mm")

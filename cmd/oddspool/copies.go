@@ -20,7 +20,8 @@ const (
 	keepEvery      = 5 * time.Second
 )
 
-// A witness watches whether the database was put back from a copy. What it saw last lies in a file beside the server's key.
+// A witness watches whether the database was put back from a copy. What it saw last lies in a file beside the server's
+// key.
 type witness struct {
 	store   *store.Store
 	path    string // of the file; empty: it is kept in memory alone
@@ -29,8 +30,8 @@ type witness struct {
 	written int64 // where the database stood when it was seen
 }
 
-// newWitness looks at the database for the first time, before anything is printed. The file lies beside the one with the key; without a key
-// there is none.
+// newWitness looks at the database for the first time, before anything is printed. The file lies beside the one with
+// the key; without a key there is none.
 func newWitness(ctx context.Context, s *store.Store, key string, log *slog.Logger) (*witness, error) {
 	w := &witness{store: s, log: log}
 	if key != "" {
@@ -56,7 +57,8 @@ func newWitness(ctx context.Context, s *store.Store, key string, log *slog.Logge
 func (w *witness) look(ctx context.Context) error {
 	why, err := w.store.Recognise(ctx, w.seen)
 	if why != "" {
-		w.log.Warn("the database was put back from a copy: open prints and number series are held until a person says how they go on", "why", why)
+		w.log.Warn("the database was put back from a copy: open prints and number series are held until a person "+
+			"says how they go on", "why", why)
 	}
 	return err
 }
@@ -86,7 +88,8 @@ func (w *witness) keep(ctx context.Context) error {
 		err = os.Rename(part, w.path)
 	}
 	if err != nil { // what is printed is right all the same
-		w.log.Warn("what was seen of the database is not kept: a disk that is put back may not be noticed", "error", err)
+		w.log.Warn("what was seen of the database is not kept: a disk that is put back may not be noticed", "error",
+			err)
 	}
 	return nil
 }

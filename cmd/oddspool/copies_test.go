@@ -14,8 +14,9 @@ import (
 	"oddspool/internal/testkit"
 )
 
-// A backup is made in the middle of a print, the print is finished and another made; then the backup is put back. Nothing prints by itself, no
-// number is given, and when a person has said from where, every number stands on one label.
+// A backup is made in the middle of a print, the print is finished and another made; then the backup is put back.
+// Nothing prints by itself, no number is given, and when a person has said from where, every number stands on one
+// label.
 func TestARestoredCopyPrintsNothingTwice(t *testing.T) {
 	t.Parallel()
 	seed := seedOf(t)
@@ -28,8 +29,10 @@ func TestARestoredCopyPrintsNothingTwice(t *testing.T) {
 	print := func(labels int) (run int64) {
 		var made struct{ ID int64 }
 		choice := map[string]any{"records": "", "howMany": map[string]any{"each": labels}, "printerId": n.device}
-		require.True(t, n.send(random, "POST", "/api/runs", map[string]any{"designId": n.design, "choice": choice}, &made))
-		require.True(t, n.send(random, "POST", fmt.Sprintf("/api/runs/%d/prints", made.ID), map[string]any{"kind": "rest"}, nil))
+		require.True(t, n.send(random, "POST", "/api/runs", map[string]any{"designId": n.design, "choice": choice},
+			&made))
+		require.True(t, n.send(random, "POST", fmt.Sprintf("/api/runs/%d/prints", made.ID),
+			map[string]any{"kind": "rest"}, nil))
 		return made.ID
 	}
 	of := func(run int64) store.Print {
@@ -63,10 +66,13 @@ func TestARestoredCopyPrintsNothingTwice(t *testing.T) {
 	require.True(t, n.send(random, "GET", "/api/floor", nil, &floor))
 	require.Positive(t, floor.Copied.Series)
 	choice := map[string]any{"records": "", "howMany": map[string]any{"each": 10}, "printerId": n.device}
-	require.False(t, n.send(random, "POST", "/api/runs", map[string]any{"designId": n.design, "choice": choice}, nil), "its series is held")
+	require.False(t, n.send(random, "POST", "/api/runs", map[string]any{"designId": n.design, "choice": choice}, nil),
+		"its series is held")
 
-	require.True(t, n.send(random, "POST", fmt.Sprintf("/api/series/%d/ahead", n.series), map[string]any{"last": "0000500", "why": "it stands on the last label"}, nil))
-	require.True(t, n.send(random, "POST", fmt.Sprintf("/api/prints/%d/go-on", of(first).ID), map[string]any{"lastLabel": 400}, nil))
+	require.True(t, n.send(random, "POST", fmt.Sprintf("/api/series/%d/ahead", n.series),
+		map[string]any{"last": "0000500", "why": "it stands on the last label"}, nil))
+	require.True(t, n.send(random, "POST", fmt.Sprintf("/api/prints/%d/go-on", of(first).ID),
+		map[string]any{"lastLabel": 400}, nil))
 	done(first)
 	done(print(20))
 	require.Equal(t, 520, n.printer.Out())

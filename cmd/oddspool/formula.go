@@ -70,14 +70,17 @@ func knownFlag(argument string) bool {
 	name := strings.TrimLeft(argument, "-")
 	name, _, _ = strings.Cut(name, "=")
 	switch name {
-	case "records", "rows", "at", "text", "list", "sheet", "table", "header", "columns", "separator", "encoding", "lookup", "h", "help":
+	case "records", "rows", "at", "text", "list", "sheet", "table", "header", "columns", "separator", "encoding",
+		"lookup", "h", "help":
 		return strings.HasPrefix(argument, "-")
 	}
 	return false
 }
 
-// formulaOf prints the values of the chosen records. What a record's values do not give is told, and stays an empty line.
-func formulaOf(c *console, text string, fields []string, chosen []int, records func(func([]string, error) bool), set *formula.Setting) error {
+// formulaOf prints the values of the chosen records. What a record's values do not give is told, and stays an empty
+// line.
+func formulaOf(c *console, text string, fields []string, chosen []int, records func(func([]string, error) bool),
+	set *formula.Setting) error {
 	f, err := formula.Compile(text, fields)
 	if err != nil {
 		return &sentenceError{err.Error()}

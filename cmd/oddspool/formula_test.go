@@ -15,13 +15,16 @@ import (
 var update = flag.Bool("update", false, "write what is made of tables anew")
 
 func TestFormulasOfTheCommandLine(t *testing.T) {
-	code, out, message := do("formula", `upper(contents) + " " + right(lot, 3)`, "-records", "../../examples/bins.csv", "-rows", "1-2")
+	code, out, message := do("formula", `upper(contents) + " " + right(lot, 3)`, "-records", "../../examples/bins.csv",
+		"-rows", "1-2")
 	require.Zero(t, code, message)
 	require.Equal(t, 2, strings.Count(out, "\n"), out)
-	code, out, message = do("formula", `lookup("bins.csv", "N-01-01-B", "bin", "contents")`, "-lookup", "../../examples/bins.csv")
+	code, out, message = do("formula", `lookup("bins.csv", "N-01-01-B", "bin", "contents")`, "-lookup",
+		"../../examples/bins.csv")
 	require.Zero(t, code, message)
 	require.Equal(t, "Winged kelp, cut\n", out)
-	code, _, message = do("formula", `lookup("racks.csv", "R-01", "rack", "contents")`, "-lookup", "../../examples/bins.csv")
+	code, _, message = do("formula", `lookup("racks.csv", "R-01", "rack", "contents")`, "-lookup",
+		"../../examples/bins.csv")
 	require.Equal(t, 1, code)
 	require.Contains(t, message, "name its file with -lookup")
 	code, out, _ = do("formula", "-3 * 0.1")
@@ -55,12 +58,15 @@ func TestFormulasAreDocumented(t *testing.T) {
 	for _, f := range formula.List() {
 		if f.Group != group {
 			group = f.Group
-			made.WriteString("\n### " + strings.ToUpper(group[:1]) + group[1:] + "\n\n| function | gives | example | |\n| --- | --- | --- | --- |\n")
+			made.WriteString("\n### " + strings.ToUpper(group[:1]) + group[1:] +
+				"\n\n| function | gives | example | |\n| --- | --- | --- | --- |\n")
 		}
 		escape := strings.NewReplacer("|", "\\|").Replace
-		made.WriteString("| `" + f.Name + "(" + escape(f.Takes) + ")` | " + escape(f.Says) + " | `" + escape(f.Example) + "` | " + escape(f.Gives) + " |\n")
+		made.WriteString("| `" + f.Name + "(" + escape(f.Takes) + ")` | " + escape(f.Says) + " | `" +
+			escape(f.Example) + "` | " + escape(f.Gives) + " |\n")
 	}
-	const path, mark = "../../docs/formulas.md", "<!-- The rest is made from the table of functions: go test ./cmd/oddspool -run Documented -update -->\n"
+	const path, mark = "../../docs/formulas.md",
+		"<!-- The rest is made from the table of functions: go test ./cmd/oddspool -run Documented -update -->\n"
 	doc, err := os.ReadFile(path)
 	require.NoError(t, err)
 	begin, _, found := strings.Cut(string(doc), mark)

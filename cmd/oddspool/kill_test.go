@@ -40,22 +40,27 @@ func seedOf(t *testing.T) uint64 {
 
 const matrixLabels = 600 // of a run
 
-// TestKillMatrix kills servers, the database, backends of it and the printer at random moments, at real speed and at full speed, with one server and
-// with two, with few connections and with many. What came out is counted at the camera: each label once.
+// TestKillMatrix kills servers, the database, backends of it and the printer at random moments, at real speed and at
+// full speed, with one server and with two, with few connections and with many. What came out is counted at the camera:
+// each label once.
 func TestKillMatrix(t *testing.T) {
 	seed := seedOf(t)
 	binary := program(t)
-	for i, way := range []struct{ servers, speed, connections int }{{2, 4000, 0}, {1, 4000, 4}, {2, demo.Devices()[0].Printer.Speed, 40}, {1, demo.Devices()[0].Printer.Speed, 0}} {
+	for i, way := range []struct{ servers, speed, connections int }{{2, 4000, 0}, {1, 4000, 4},
+		{2, demo.Devices()[0].Printer.Speed, 40}, {1, demo.Devices()[0].Printer.Speed, 0}} {
 		if *moments < 10 && i > 0 {
 			break
 		}
-		t.Run(fmt.Sprintf("%d servers, %d mm per second, %d connections", way.servers, way.speed, way.connections), func(t *testing.T) {
-			newMatrix(t, binary, way.servers, way.speed, way.connections, rand.New(rand.NewPCG(seed, uint64(i)))).run(*moments)
-		})
+		t.Run(fmt.Sprintf("%d servers, %d mm per second, %d connections", way.servers, way.speed, way.connections),
+			func(t *testing.T) {
+				newMatrix(t, binary, way.servers, way.speed, way.connections,
+					rand.New(rand.NewPCG(seed, uint64(i)))).run(*moments)
+			})
 	}
 }
 
-// Two servers share a database: when the one that prints is killed, the other goes on within 15 s, and each label comes out once.
+// Two servers share a database: when the one that prints is killed, the other goes on within 15 s, and each label comes
+// out once.
 func TestTheOtherServerGoesOn(t *testing.T) {
 	t.Parallel()
 	binary := program(t)
@@ -68,9 +73,11 @@ func TestTheOtherServerGoesOn(t *testing.T) {
 	_ = m.servers[0].command.Wait()
 	settled, since := m.print(print).Printed, time.Now()
 	require.Less(t, settled, matrixLabels, "there is something left to go on with")
-	require.Eventually(t, func() bool { return m.print(print).Printed > settled }, 15*time.Second, 20*time.Millisecond, "nobody went on")
+	require.Eventually(t, func() bool { return m.print(print).Printed > settled }, 15*time.Second, 20*time.Millisecond,
+		"nobody went on")
 	t.Logf("the other went on after %v", time.Since(since).Round(100*time.Millisecond))
-	require.Eventually(t, func() bool { return m.print(print).State == store.PrintDone }, 2*time.Minute, 100*time.Millisecond)
+	require.Eventually(t, func() bool { return m.print(print).State == store.PrintDone }, 2*time.Minute,
+		100*time.Millisecond)
 	m.count()
 }
 
@@ -94,7 +101,8 @@ type matrix struct {
 
 func newMatrix(t *testing.T, binary string, servers, speed, connections int, random *rand.Rand) *matrix {
 	ctx := context.Background()
-	config := standin.Config{Printer: demo.Devices()[0].Printer, Stock: demo.Devices()[0].Stock, Speed: speed, Labels: 10_000_000, Folder: t.TempDir()}
+	config := standin.Config{Printer: demo.Devices()[0].Printer, Stock: demo.Devices()[0].Stock, Speed: speed,
+		Labels: 10_000_000, Folder: t.TempDir()}
 	printer, err := standin.Start(config, "")
 	require.NoError(t, err)
 	m := &matrix{t: t, random: random, config: config, printer: printer, killed: map[string]int{}}
@@ -141,7 +149,8 @@ func (m *matrix) order() int64 {
 	for i := range shares {
 		shares[i] = batch.Share{Record: i + 1, Copies: 1}
 	}
-	run, err := m.PrepareRun(ctx, store.RunPlan{RevisionID: m.revision, RecordSetID: &m.set, PrinterID: m.device, HowMany: batch.HowMany{Each: 1}, Plan: batch.NewPlan(shares)}, "Maren")
+	run, err := m.PrepareRun(ctx, store.RunPlan{RevisionID: m.revision, RecordSetID: &m.set, PrinterID: m.device,
+		HowMany: batch.HowMany{Each: 1}, Plan: batch.NewPlan(shares)}, "Maren")
 	require.NoError(m.t, err)
 	id, err := m.StartPrint(ctx, store.Order{Run: run, Kind: "all", By: "Maren"})
 	require.NoError(m.t, err)
@@ -175,12 +184,17 @@ func (m *matrix) run(moments int) {
 		m.killed[what]++
 		done++
 		from, since := m.printer.Out(), time.Now()
-		require.Eventually(m.t, func() bool { return m.printer.Out() > from || m.print(print).State == store.PrintDone }, 60*time.Second, 5*time.Millisecond, "after %s", what)
+		require.Eventually(m.t, func() bool {
+			return m.printer.Out() > from ||
+				m.print(print).State == store.PrintDone
+		}, 60*time.Second, 5*time.Millisecond, "after %s", what)
 		m.slowest = max(m.slowest, time.Since(since))
 	}
-	require.Eventually(m.t, func() bool { return m.print(print).State == store.PrintDone }, 10*time.Minute, 100*time.Millisecond)
+	require.Eventually(m.t, func() bool { return m.print(print).State == store.PrintDone }, 10*time.Minute,
+		100*time.Millisecond)
 	m.count()
-	m.t.Logf("killed %v: %d labels meant, each out once; it went on within %v", m.killed, m.meant, m.slowest.Round(100*time.Millisecond))
+	m.t.Logf("killed %v: %d labels meant, each out once; it went on within %v", m.killed, m.meant,
+		m.slowest.Round(100*time.Millisecond))
 }
 
 func (m *matrix) kill(what string) {
@@ -198,7 +212,8 @@ func (m *matrix) kill(what string) {
 		require.NoError(m.t, err)
 	}
 	terminate := func(most int) {
-		const query = `select count(pg_terminate_backend(pid)) from (select pid from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid() order by random() limit $1) a`
+		const query = `select count(pg_terminate_backend(pid)) from (select pid from pg_stat_activity
+				where datname = current_database() and pid <> pg_backend_pid() order by random() limit $1) a`
 		var n int
 		_ = m.DB.Get(&n, query, most)
 	}

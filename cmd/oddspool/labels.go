@@ -101,7 +101,8 @@ type record struct {
 	values []string
 }
 
-// records reads those that were chosen, each with its place among them and their number behind its values (design.Facts).
+// records reads those that were chosen, each with its place among them and their number behind its values
+// (design.Facts).
 func (l *labels) records() iter.Seq2[record, error] {
 	total := strconv.Itoa(len(l.chosen))
 	for i := range l.numbers {
@@ -256,10 +257,11 @@ type lookupFlags map[string]string
 
 func (l *lookupFlags) define(f *flag.FlagSet) {
 	*l = lookupFlags{}
-	f.Func("lookup", "`FILE` with records that formulas look values up in, under its own name; once for each", func(path string) error {
-		(*l)[filepath.Base(path)] = path
-		return nil
-	})
+	f.Func("lookup", "`FILE` with records that formulas look values up in, under its own name; once for each",
+		func(path string) error {
+			(*l)[filepath.Base(path)] = path
+			return nil
+		})
 }
 
 // setting is what formulas know besides the record.
@@ -305,8 +307,8 @@ func (l lookupFlags) read(set string) (fields []string, records [][]string, err 
 	return source.Fields, records, nil
 }
 
-// give gives the answers to a design; choices of records are those of the files that others are looked up in. What the records know is not asked.
-// Its error says which is none.
+// give gives the answers to a design; choices of records are those of the files that others are looked up in. What the
+// records know is not asked. Its error says which is none.
 func (a answerFlags) give(d *design.Design, known []string, files lookupFlags) error {
 	if err := d.FillChoices(files.values); err != nil {
 		return &sentenceError{err.Error()}
@@ -337,7 +339,8 @@ func (a answerFlags) give(d *design.Design, known []string, files lookupFlags) e
 	return nil
 }
 
-// bringPictures has the pictures that came with the design found by the hashes of their bytes, and those in a folder where one is given.
+// bringPictures has the pictures that came with the design found by the hashes of their bytes, and those in a folder
+// where one is given.
 func (l *labels) bringPictures(folder string) error {
 	var entries []os.DirEntry
 	if folder != "" {

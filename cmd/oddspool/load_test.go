@@ -102,7 +102,8 @@ func TestLoad(t *testing.T) {
 		if i > 0 {
 			about.Name = fmt.Sprintf("%s, line %d", about.Name, i+1)
 		}
-		device, err := standin.Start(standin.Config{Printer: about, Stock: demo.Devices()[0].Stock, Labels: 10_000_000}, "")
+		device, err := standin.Start(standin.Config{Printer: about, Stock: demo.Devices()[0].Stock, Labels: 10_000_000},
+			"")
 		require.NoError(t, err)
 		t.Cleanup(func() { _ = device.Close() })
 		printers = append(printers, demo.Reached{Printer: about, Address: device.IPP(), Camera: device.Camera()})
@@ -119,9 +120,11 @@ func TestLoad(t *testing.T) {
 
 	records := make([][]string, *loadRecords)
 	for i := range records {
-		records[i] = []string{fmt.Sprintf("N-%06d", i), "Sugar kelp, flaked", "26K090", "12", fmt.Sprintf("952N%06d", i), fmt.Sprintf("%06d", i)}
+		records[i] = []string{fmt.Sprintf("N-%06d", i), "Sugar kelp, flaked", "26K090", "12",
+			fmt.Sprintf("952N%06d", i), fmt.Sprintf("%06d", i)}
 	}
-	set, err := db.AddRecordSet(context.Background(), "many.csv", []string{"bin", "contents", "lot", "bags", "code", "serial"}, records, demo.Name)
+	set, err := db.AddRecordSet(context.Background(), "many.csv", []string{"bin", "contents", "lot", "bags", "code",
+		"serial"}, records, demo.Name)
 	require.NoError(t, err)
 	var run struct{ ID int64 }
 	prepared := l.ask(maren, "", "POST", "/api/runs", map[string]any{"designId": 2, "recordSetId": set.ID}, &run)
@@ -134,7 +137,8 @@ func TestLoad(t *testing.T) {
 		l.ask(maren, "", "GET", path, nil, &now)
 		printed = now.Printed
 	}
-	t.Logf("a run of %d labels: prepared in %v, all looked at in %v, the first label out %v after go", len(records), prepared.Round(time.Millisecond), proved.Round(time.Millisecond), time.Since(went).Round(time.Millisecond))
+	t.Logf("a run of %d labels: prepared in %v, all looked at in %v, the first label out %v after go", len(records),
+		prepared.Round(time.Millisecond), proved.Round(time.Millisecond), time.Since(went).Round(time.Millisecond))
 
 	runs := []int64{run.ID}
 	var all []struct {
@@ -172,7 +176,8 @@ func TestLoad(t *testing.T) {
 				case 2, 3:
 					l.ask(client, "a run", "GET", fmt.Sprintf("/api/runs/%d", of), nil, nil)
 				case 4:
-					l.ask(client, "labels of a run", "GET", fmt.Sprintf("/api/runs/%d/labels?from=%d&most=6", of, 1+random.IntN(min(2000, len(records)))), nil, nil)
+					l.ask(client, "labels of a run", "GET", fmt.Sprintf("/api/runs/%d/labels?from=%d&most=6", of,
+						1+random.IntN(min(2000, len(records)))), nil, nil)
 				default:
 					l.ask(client, "runs", "GET", "/api/runs", nil, nil)
 				}
@@ -185,9 +190,11 @@ func TestLoad(t *testing.T) {
 	for name, took := range l.took {
 		slices.Sort(took)
 		answers = append(answers, took...)
-		t.Logf("%s: %d answers, median %v, 95th percentile %v", name, len(took), percentile(took, 50), percentile(took, 95))
+		t.Logf("%s: %d answers, median %v, 95th percentile %v", name, len(took), percentile(took, 50),
+			percentile(took, 95))
 	}
 	slices.Sort(answers)
-	t.Logf("%d printers, %d people: %d answers, median %v, 95th percentile %v, 99th %v; the server has %d MB, %d MB when idle", len(printers), *loadPeople, len(answers),
+	t.Logf("%d printers, %d people: %d answers, median %v, 95th percentile %v, 99th %v; the server has %d MB, %d MB "+
+		"when idle", len(printers), *loadPeople, len(answers),
 		percentile(answers, 50), percentile(answers, 95), percentile(answers, 99), most.Load(), idle)
 }

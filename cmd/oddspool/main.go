@@ -68,7 +68,8 @@ func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	typeset.Later(func() { // reading them takes longer than a code of one label
-		if err := typefaces.AddFolder(typefaces.Beside()); err != nil { // labels in other scripts than these files' print all the same
+		// labels in other scripts than these files' print all the same
+		if err := typefaces.AddFolder(typefaces.Beside()); err != nil {
 			fmt.Fprintln(os.Stderr, "oddspool: typefaces beside the program are left out:", err)
 		}
 	})

@@ -33,8 +33,9 @@ import (
 
 var numberedRuns = flag.Int("numbered", 8, "runs whose labels have numbers of one series, while things are killed")
 
-// TestNumbersOutliveKills has people at several servers prepare, print, cancel, spoil and give up runs that take their numbers of one series,
-// while servers, the database, connections of it and the printer are killed. The camera says which numbers are on labels.
+// TestNumbersOutliveKills has people at several servers prepare, print, cancel, spoil and give up runs that take their
+// numbers of one series, while servers, the database, connections of it and the printer are killed. The camera says
+// which numbers are on labels.
 func TestNumbersOutliveKills(t *testing.T) {
 	seed := seedOf(t)
 	binary := program(t)
@@ -84,10 +85,12 @@ type numbersMatrix struct {
 
 func newNumbersMatrix(t *testing.T, binary string, seed uint64) *numbersMatrix {
 	ctx := context.Background()
-	config := standin.Config{Printer: demo.Devices()[0].Printer, Stock: demo.Devices()[0].Stock, Speed: 4000, Labels: 10_000_000, Folder: t.TempDir()}
+	config := standin.Config{Printer: demo.Devices()[0].Printer, Stock: demo.Devices()[0].Stock, Speed: 4000,
+		Labels: 10_000_000, Folder: t.TempDir()}
 	printer, err := standin.Start(config, "")
 	require.NoError(t, err)
-	m := &matrix{t: t, random: rand.New(rand.NewPCG(seed, 99)), config: config, printer: printer, killed: map[string]int{}}
+	m := &matrix{t: t, random: rand.New(rand.NewPCG(seed, 99)), config: config, printer: printer,
+		killed: map[string]int{}}
 	t.Cleanup(func() { _ = m.printer.Close() })
 	address := testkit.Durable(testkit.Address(t))
 	m.Store, err = store.Open(ctx, address, 4)
@@ -105,11 +108,13 @@ func newNumbersMatrix(t *testing.T, binary string, seed uint64) *numbersMatrix {
 	require.NoError(t, err)
 	counts := series.Spec{Start: "1", Step: 1, Width: 7}
 	d.Name, d.Series = "Numbered", []design.Numbered{{Name: "totes", Counts: counts}}
-	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 3000, Y: 3000, Width: 30_000, Height: 30_000, Says: []design.Piece{{Field: "totes"}},
+	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 3000, Y: 3000, Width: 30_000, Height: 30_000,
+		Says: []design.Piece{{Field: "totes"}},
 		Code: &design.CodeLooks{Symbology: "datamatrix", Module: 1000}}}
 	document, err := json.Marshal(d)
 	require.NoError(t, err)
-	n.series, err = m.AddSeries(ctx, store.Series{Name: "totes", Counts: store.Kept[series.Spec]{V: counts}, Unused: store.ReturnUnused, MadeBy: "Maren"}, nil)
+	n.series, err = m.AddSeries(ctx, store.Series{Name: "totes", Counts: store.Kept[series.Spec]{V: counts},
+		Unused: store.ReturnUnused, MadeBy: "Maren"}, nil)
 	require.NoError(t, err)
 	printers, err := m.Printers(ctx)
 	require.NoError(t, err)
@@ -144,7 +149,8 @@ func (n *numbersMatrix) send(random *rand.Rand, method, path string, body, into 
 		}
 		return into == nil || json.Unmarshal(text, into) == nil
 	}
-	return do("POST", "/api/session", map[string]string{"name": demo.Name, "password": demo.Password}, nil) && do(method, path, body, into)
+	return do("POST", "/api/session", map[string]string{"name": demo.Name, "password": demo.Password}, nil) &&
+		do(method, path, body, into)
 }
 
 // oneRun takes a run through a life: whatever is not answered is simply not done, or done without a word.
@@ -153,7 +159,8 @@ func (n *numbersMatrix) oneRun(random *rand.Rand) {
 		ID     int64 `json:"id"`
 		Labels int   `json:"labels"`
 	}
-	choice := map[string]any{"records": "", "howMany": map[string]any{"each": 5 + random.IntN(40)}, "printerId": n.device}
+	choice := map[string]any{"records": "", "howMany": map[string]any{"each": 5 + random.IntN(40)},
+		"printerId": n.device}
 	if !n.send(random, "POST", "/api/runs", map[string]any{"designId": n.design, "choice": choice}, &run) {
 		return
 	}
@@ -169,21 +176,26 @@ func (n *numbersMatrix) oneRun(random *rand.Rand) {
 		n.wait(random, run.ID)
 		if random.IntN(3) > 0 {
 			label := 1 + random.IntN(run.Labels)
-			n.send(random, "POST", path+"/spoiled", map[string]any{"labels": fmt.Sprintf("%d-%d", label, min(label+2, run.Labels)), "numbers": []string{"same", "new"}[random.IntN(2)]}, nil)
+			n.send(random, "POST", path+"/spoiled",
+				map[string]any{"labels": fmt.Sprintf("%d-%d", label, min(label+2, run.Labels)),
+					"numbers": []string{"same", "new"}[random.IntN(2)]}, nil)
 		}
 	}
 	var open []struct{ ID, RunID int64 }
-	if random.IntN(2) > 0 && n.send(random, "GET", fmt.Sprintf("/api/series/%d/numbers?state=open&most=500", n.series), nil, &open) {
+	if random.IntN(2) > 0 && n.send(random, "GET", fmt.Sprintf("/api/series/%d/numbers?state=open&most=500", n.series),
+		nil, &open) {
 		for _, number := range open { // a label of this run is not to have its number
 			if number.RunID == run.ID {
-				n.send(random, "POST", fmt.Sprintf("/api/numbers/%d/void", number.ID), map[string]string{"why": "the roll was torn"}, nil)
+				n.send(random, "POST", fmt.Sprintf("/api/numbers/%d/void", number.ID),
+					map[string]string{"why": "the roll was torn"}, nil)
 				break
 			}
 		}
 	}
 	if random.IntN(3) > 0 {
 		n.send(random, "POST", path+"/close", nil, nil)
-		if n.send(random, "POST", path+"/prints", map[string]any{"kind": "again", "labels": fmt.Sprintf("1-%d", 1+random.IntN(run.Labels))}, nil) {
+		if n.send(random, "POST", path+"/prints",
+			map[string]any{"kind": "again", "labels": fmt.Sprintf("1-%d", 1+random.IntN(run.Labels))}, nil) {
 			n.wait(random, run.ID)
 		}
 	}
@@ -198,7 +210,8 @@ func (n *numbersMatrix) wait(random *rand.Rand, run int64) {
 			continue
 		}
 		last := prints[len(prints)-1]
-		if last.State == store.PrintHeld { // a cancelled one, while the printer was off: nobody looks which label was the last
+		// a cancelled one, while the printer was off: nobody looks which label was the last
+		if last.State == store.PrintHeld {
 			n.send(random, "POST", fmt.Sprintf("/api/prints/%d/cancel", last.ID), nil, nil)
 		}
 		if last.State != store.PrintPrinting && last.State != store.PrintHeld {
@@ -272,9 +285,11 @@ func (n *numbersMatrix) judge() {
 		Unknown int
 		Labels  int
 	}
-	const query = `select n.number, n.state, count(p.*) filter (where p.state in ('printed', 'spoiled')) as out, count(p.*) filter (where p.state = 'unknown') as unknown,
+	const query = `select n.number, n.state, count(p.*) filter (where p.state in ('printed', 'spoiled')) as out,
+			count(p.*) filter (where p.state = 'unknown') as unknown,
 			count(distinct p.label) filter (where p.state in ('printed', 'spoiled')) as labels
-		from numbers n left join prints q on q.run_id = n.run_id and q.id > n.after_print and (n.last_print is null or q.id <= n.last_print)
+		from numbers n left join prints q on q.run_id = n.run_id and q.id > n.after_print and (n.last_print is null
+		or q.id <= n.last_print)
 		left join pieces p on p.print_id = q.id and p.label between n.first_label and n.last_label
 		group by n.id order by n.id`
 	require.NoError(n.t, n.DB.Select(&numbers, query))

@@ -41,7 +41,8 @@ func (r *readFlags) define(f *flag.FlagSet) {
 	f.StringVar(&r.settings.Sheet, "sheet", "", "`NAME` of the sheet of a workbook")
 	f.StringVar(&r.settings.Table, "table", "", "`PATH` of the list in JSON or XML, such as /orders/lines")
 	f.StringVar(&r.header, "header", "", "`ROW` that names the fields, from 1; 0: none does")
-	f.StringVar(&r.settings.Columns, "columns", "", "`PLACES` at which the columns of a text without separators begin, such as 1,11,25")
+	f.StringVar(&r.settings.Columns, "columns", "",
+		"`PLACES` at which the columns of a text without separators begin, such as 1,11,25")
 	f.Func("separator", "between values: `C` is one of , ; tab |", func(text string) error {
 		if r.settings.Separator = text; text == "tab" || text == `\t` {
 			r.settings.Separator = "\t"
@@ -84,7 +85,8 @@ func openRecords(ctx context.Context, path string, settings sources.Settings) (*
 	return file, source, nil
 }
 
-// lookAtRecords opens a file whose records are what is asked about. What is wrong with them is the answer: a *sentenceError.
+// lookAtRecords opens a file whose records are what is asked about. What is wrong with them is the answer: a
+// *sentenceError.
 func lookAtRecords(ctx context.Context, path string, settings sources.Settings) (*os.File, *sources.Source, error) {
 	file, source, err := openRecords(ctx, path, settings)
 	if wrong := new(sources.FileError); errors.As(err, &wrong) {
@@ -119,8 +121,11 @@ func recordsCommand(ctx context.Context, c *console, args []string) (err error) 
 	defer source.Close()
 	used := source.Settings
 	how := howRead{
-		Kind: source.Kind, Encoding: string(used.Encoding), Separator: used.Separator, Quotes: string(used.Quotes), Sheet: used.Sheet, Sheets: append([]string{}, source.Sheets...),
-		Table: used.Table, Tables: append([]string{}, source.Tables...), Columns: used.Columns, Header: used.Header.Row(), Rows: source.Count, Fields: len(source.Fields), Noticed: append([]string{}, source.Notes...),
+		Kind: source.Kind, Encoding: string(used.Encoding), Separator: used.Separator, Quotes: string(used.Quotes),
+		Sheet: used.Sheet, Sheets: append([]string{}, source.Sheets...),
+		Table: used.Table, Tables: append([]string{}, source.Tables...), Columns: used.Columns,
+		Header: used.Header.Row(), Rows: source.Count, Fields: len(source.Fields),
+		Noticed: append([]string{}, source.Notes...),
 	}
 	encoder := json.NewEncoder(c.err)
 	encoder.SetEscapeHTML(false)

@@ -11,7 +11,8 @@ import (
 
 func TestRecordsSaysWhatWasReadAndHow(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "orders.json")
-	require.NoError(t, os.WriteFile(path, []byte(`{"orders": [{"no": "A-1", "lines": [{"item": "K-1", "qty": "007"}]}, {"no": "A-2", "lines": [{"item": "K-2, dried", "qty": 1E5}]}]}`), 0o600))
+	require.NoError(t, os.WriteFile(path,
+		[]byte(`{"orders": [{"no": "A-1", "lines": [{"item": "K-1", "qty": "007"}]}, {"no": "A-2", "lines": [{"item": "K-2, dried", "qty": 1E5}]}]}`), 0o600))
 	code, out, message := do("records", "-read", path)
 	require.Zero(t, code, message)
 	require.JSONEq(t, `{"fields": ["item", "qty", "orders no"], "records": [["K-1", "007", "A-1"], ["K-2, dried", "1E5", "A-2"]]}`, out)
@@ -24,7 +25,8 @@ func TestRecordsSaysWhatWasReadAndHow(t *testing.T) {
 	require.Zero(t, code)
 	require.Equal(t, "item,qty,orders no\r\nK-1,007,A-1\r\n\"K-2, dried\",1E5,A-2\r\n", out)
 
-	code, out, message = do("records", "-read", "../../examples/bins.csv", "-header", "0", "-separator", ";", "-encoding", "cp1252")
+	code, out, message = do("records", "-read", "../../examples/bins.csv", "-header", "0", "-separator", ";",
+		"-encoding", "cp1252")
 	require.Zero(t, code, message)
 	require.Contains(t, out, `"column 1"`)
 	require.NoError(t, json.Unmarshal([]byte(message), &how))
@@ -38,7 +40,8 @@ func TestRecordsSaysWhatWasReadAndHow(t *testing.T) {
 	code, _, message = do("records", "-read", path, "-sheet", "Bins")
 	require.Equal(t, 1, code)
 	require.Contains(t, message, "has no sheets")
-	for _, args := range [][]string{{"records"}, {"records", "-read", path, "-format", "yaml"}, {"records", "-read", path + "x"}} {
+	for _, args := range [][]string{{"records"}, {"records", "-read", path, "-format", "yaml"},
+		{"records", "-read", path + "x"}} {
 		code, _, _ = do(args...)
 		require.Equal(t, 2, code, "%v", args)
 	}
@@ -74,7 +77,8 @@ func TestQuestionsAreAnsweredOnTheCommandLine(t *testing.T) {
 // Every command takes any kind of file.
 func TestLabelsComeFromAnyFile(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "bins.xml")
-	require.NoError(t, os.WriteFile(path, []byte(`<bins><b><bin>N-01-01-A</bin><contents>Dulse</contents><lot>00417</lot></b><b><bin>N-01-02-A</bin><contents>Kombu</contents><lot>00418</lot></b></bins>`), 0o600))
+	require.NoError(t, os.WriteFile(path,
+		[]byte(`<bins><b><bin>N-01-01-A</bin><contents>Dulse</contents><lot>00417</lot></b><b><bin>N-01-02-A</bin><contents>Kombu</contents><lot>00418</lot></b></bins>`), 0o600))
 	code, out, message := do("proof", "-design", "../../examples/bin-label.json", "-records", path)
 	require.NotEqual(t, 2, code, message)
 	require.Contains(t, out+message, "2 labels")

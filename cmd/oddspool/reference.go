@@ -24,17 +24,23 @@ func referenceCommand(_ context.Context, c *console, args []string) error {
 	var about reference.About
 	var check, key, newKey, unpack, from, out, annex string
 	err := flags(c, "reference", args, func(f *flag.FlagSet) {
-		f.StringVar(&check, "check", "", "print what a pack in this `FILE` is, and in what it differs from the program's own, as JSON")
-		f.StringVar(&unpack, "unpack", "", "write the files of the program's own pack, or of the one to -check, into this `FOLDER`")
+		f.StringVar(&check, "check", "",
+			"print what a pack in this `FILE` is, and in what it differs from the program's own, as JSON")
+		f.StringVar(&unpack, "unpack", "",
+			"write the files of the program's own pack, or of the one to -check, into this `FOLDER`")
 		f.StringVar(&from, "from", "", "make a pack of the files in this `FOLDER`, as -unpack writes them")
-		f.StringVar(&annex, "annex", "", "with -unpack: write the substances of the table of annex VI to CLP in this spreadsheet `FILE` in the place of the program's own, and print what was not understood, as JSON")
+		f.StringVar(&annex, "annex", "",
+			"with -unpack: write the substances of the table of annex VI to CLP in this spreadsheet `FILE` in the "+
+				"place of the program's own, and print what was not understood, as JSON")
 		f.StringVar(&out, "out", "", "`FILE` for the pack that is made")
 		f.StringVar(&about.Version, "version", "", "of the pack that is made, such as 2026.12")
 		f.StringVar(&about.Date, "date", "", "on which it is issued, such as 2026-12-01")
 		f.StringVar(&about.By, "by", "", "who issues it")
 		f.StringVar(&about.Notes, "notes", "", "what is new in it, in a sentence")
-		f.StringVar(&key, "key", "", "to make a pack: `FILE` with the key that signs it, as -new-key writes it; to check one: the public key, 64 hexadecimal digits")
-		f.StringVar(&newKey, "new-key", "", "write a new key that signs packs into this `FILE`, and print the public key that goes with it")
+		f.StringVar(&key, "key", "", "to make a pack: `FILE` with the key that signs it, as -new-key writes it; to "+
+			"check one: the public key, 64 hexadecimal digits")
+		f.StringVar(&newKey, "new-key", "",
+			"write a new key that signs packs into this `FILE`, and print the public key that goes with it")
 	})
 	if err != nil {
 		return err
@@ -77,7 +83,8 @@ func referenceCommand(_ context.Context, c *console, args []string) error {
 		Notes   string             `json:"notes"`
 		Against string             `json:"against"`
 		Changes []reference.Change `json:"changes"`
-	}{pack.Version, pack.Date, pack.By, pack.Notes, reference.Shipped().Version, append([]reference.Change{}, reference.Compare(reference.Shipped(), pack)...)})
+	}{pack.Version, pack.Date, pack.By, pack.Notes, reference.Shipped().Version,
+		append([]reference.Change{}, reference.Compare(reference.Shipped(), pack)...)})
 }
 
 // unpackAnnex unpacks a pack with the substances of the authority's table, and prints what of the table is not in it.

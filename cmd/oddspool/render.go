@@ -23,7 +23,8 @@ func render(ctx context.Context, c *console, args []string) error {
 	err := flags(c, "render", args, func(f *flag.FlagSet) {
 		w.flags(f)
 		f.StringVar(&format, "format", "png", "png, svg, pdf or pwg")
-		f.StringVar(&out, "out", "", "`PATH` to write; - is standard output. Of several PNG or SVG, label 7 goes to PATH-7.png")
+		f.StringVar(&out, "out", "", "`PATH` to write; - is standard output. Of several PNG or SVG, label 7 goes to "+
+			"PATH-7.png")
 	})
 	if err != nil {
 		return err
@@ -54,7 +55,8 @@ func render(ctx context.Context, c *console, args []string) error {
 // writeEach writes a file for each label.
 func (l *labels) writeEach(c *console, files *press.Files, format, out string) error {
 	if out == "-" && len(l.chosen) > 1 {
-		return &usageError{"several labels do not go to standard output as " + format + "; name a PATH, or choose one with -rows"}
+		return &usageError{"several labels do not go to standard output as " + format +
+			"; name a PATH, or choose one with -rows"}
 	}
 	extension := filepath.Ext(out)
 	painters := make([]*press.FilePainter, ordered.Workers(len(l.chosen)))
@@ -66,7 +68,8 @@ func (l *labels) writeEach(c *console, files *press.Files, format, out string) e
 		if len(l.chosen) > 1 {
 			path = fmt.Sprintf("%s-%d%s", strings.TrimSuffix(out, extension), r.number, extension)
 		}
-		return struct{}{}, to(c, path, func(w io.Writer) error { return painters[worker].Paint(w, format, press.Page{Record: r.values}) })
+		return struct{}{}, to(c, path,
+			func(w io.Writer) error { return painters[worker].Paint(w, format, press.Page{Record: r.values}) })
 	}, func(struct{}) error { return nil })
 }
 

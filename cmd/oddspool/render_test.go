@@ -33,7 +33,8 @@ func do(args ...string) (code int, out, errors string) {
 // Independent readers read the code of every label that is drawn.
 func TestRenderedLabelsAreReadByOthers(t *testing.T) {
 	folder := t.TempDir()
-	code, _, message := do("render", "-design", binLabel, "-records", bins, "-format", "png", "-out", filepath.Join(folder, "bin.png"))
+	code, _, message := do("render", "-design", binLabel, "-records", bins, "-format", "png", "-out",
+		filepath.Join(folder, "bin.png"))
 	require.Zero(t, code, message)
 	files, _ := filepath.Glob(filepath.Join(folder, "bin-*.png"))
 	require.Len(t, files, 240)
@@ -56,7 +57,8 @@ func TestRenderedLabelsAreReadByOthers(t *testing.T) {
 func TestRenderOneDocument(t *testing.T) {
 	folder := t.TempDir()
 	pdf := filepath.Join(folder, "bins.pdf")
-	code, _, message := do("render", "-design", binLabel, "-records", bins, "-format", "pdf", "-out", pdf, "-rows", "1-3")
+	code, _, message := do("render", "-design", binLabel, "-records", bins, "-format", "pdf", "-out", pdf, "-rows",
+		"1-3")
 	require.Zero(t, code, message)
 	out, err := exec.Command("qpdf", "--check", pdf).CombinedOutput()
 	require.NoError(t, err, string(out))
@@ -65,7 +67,8 @@ func TestRenderOneDocument(t *testing.T) {
 	require.Regexp(t, `Pages:\s+3\n`, string(out))
 	require.Regexp(t, `Page size:\s+215.4\d? x 107.7\d? pts`, string(out))
 
-	code, raster, message := do("render", "-design", binLabel, "-records", bins, "-format", "pwg", "-out", "-", "-rows", "240")
+	code, raster, message := do("render", "-design", binLabel, "-records", bins, "-format", "pwg", "-out", "-", "-rows",
+		"240")
 	require.Zero(t, code, message)
 	page, err := pwg.NewReader(strings.NewReader(raster)).Next()
 	require.NoError(t, err)
@@ -117,10 +120,13 @@ func TestWrongCallsSayWhatToDo(t *testing.T) {
 		{[]string{"render", "-design", "none.json", "-out", "x.png"}, "no such file"},
 		{[]string{"render", "-design", png, "-out", "x.png"}, "this is not a design file"},
 		{[]string{"render", "-design", binLabel, "-records", png, "-out", "x.png"}, "a picture"},
-		{[]string{"render", "-design", binLabel, "-records", bins, "-out", "x.png", "-rows", "241"}, "numbers from 1 to 240"},
-		{[]string{"render", "-design", binLabel, "-records", bins, "-out", "x.gif", "-format", "gif"}, "use png, svg, pdf or pwg"},
+		{[]string{"render", "-design", binLabel, "-records", bins, "-out", "x.png", "-rows", "241"},
+			"numbers from 1 to 240"},
+		{[]string{"render", "-design", binLabel, "-records", bins, "-out", "x.gif", "-format", "gif"},
+			"use png, svg, pdf or pwg"},
 		{[]string{"render", "-design", binLabel, "-records", bins, "-out", "-"}, "several labels"},
-		{[]string{"render", "-design", binLabel, "-records", bins, "-out", filepath.Join(folder, "no", "x.pdf"), "-format", "pdf"}, "no such file"},
+		{[]string{"render", "-design", binLabel, "-records", bins, "-out", filepath.Join(folder, "no", "x.pdf"),
+			"-format", "pdf"}, "no such file"},
 		{[]string{"proof", "-design", binLabel, "extra"}, `"extra" is not understood`},
 		{[]string{"proof", "-colour"}, "-colour"},
 	} {
@@ -166,17 +172,21 @@ func TestPicturesComeFromAFolder(t *testing.T) {
 	// Or they come with it, in one file.
 	zipped, err := os.Create(filepath.Join(folder, "mark.zip"))
 	require.NoError(t, err)
-	require.NoError(t, bundle.Write(zipped, d, bundle.Source{Picture: func(string) ([]byte, error) { return file.Bytes(), nil }, Fonts: func(string) ([][]byte, error) { return nil, nil }}))
+	require.NoError(t, bundle.Write(zipped, d,
+		bundle.Source{Picture: func(string) ([]byte, error) { return file.Bytes(), nil },
+			Fonts: func(string) ([][]byte, error) { return nil, nil }}))
 	require.NoError(t, zipped.Close())
 	code, again, message := do("render", "-design", zipped.Name(), "-format", "svg", "-out", "-")
 	require.Zero(t, code, message)
 	require.Equal(t, svg, again)
-	code, _, message = do("render", "-design", path, "-pictures", filepath.Join(folder, "nowhere"), "-format", "svg", "-out", "-")
+	code, _, message = do("render", "-design", path, "-pictures", filepath.Join(folder, "nowhere"), "-format", "svg",
+		"-out", "-")
 	require.NotZero(t, code)
 	require.Contains(t, message, "nowhere")
 }
 
-// Labels that have numbers of a series have those that nobody took yet, from the first on; what records know is not counted.
+// Labels that have numbers of a series have those that nobody took yet, from the first on; what records know is not
+// counted.
 func TestRenderedLabelsAreNumbered(t *testing.T) {
 	folder := t.TempDir()
 	records := filepath.Join(folder, "crates.csv")
@@ -185,15 +195,19 @@ func TestRenderedLabelsAreNumbered(t *testing.T) {
 	require.NoError(t, err)
 	numbers := func(change string, want ...string) {
 		document := filepath.Join(folder, "crate.json")
-		require.NoError(t, os.WriteFile(document, bytes.Replace(data, []byte(`"name": "crates",`), []byte(`"name": "crates",`+change), 1), 0o600))
-		code, svg, message := do("render", "-design", document, "-records", records, "-format", "pwg", "-out", filepath.Join(folder, "crates.pwg"))
+		require.NoError(t, os.WriteFile(document, bytes.Replace(data, []byte(`"name": "crates",`),
+			[]byte(`"name": "crates",`+change), 1), 0o600))
+		code, svg, message := do("render", "-design", document, "-records", records, "-format", "pwg", "-out",
+			filepath.Join(folder, "crates.pwg"))
 		require.Zero(t, code, message+svg)
 		code, out, message := do("proof", "-design", document, "-records", records)
 		require.Zero(t, code, message+out)
-		code, _, message = do("render", "-design", document, "-records", records, "-format", "png", "-out", filepath.Join(folder, "crate.png"))
+		code, _, message = do("render", "-design", document, "-records", records, "-format", "png", "-out",
+			filepath.Join(folder, "crate.png"))
 		require.Zero(t, code, message)
 		for i, number := range want {
-			read, err := exec.Command("ZXingReader", "-1", filepath.Join(folder, fmt.Sprintf("crate-%d.png", i+1))).Output()
+			read, err := exec.Command("ZXingReader", "-1",
+				filepath.Join(folder, fmt.Sprintf("crate-%d.png", i+1))).Output()
 			require.NoError(t, err)
 			require.Contains(t, string(read), number)
 		}
@@ -204,7 +218,8 @@ func TestRenderedLabelsAreNumbered(t *testing.T) {
 	numbers(`"anew": "shed",`, "KW-00018", "KW-00026", "KW-00018", "KW-00034")
 
 	require.NoError(t, os.WriteFile(records, []byte("crates\n7\n"), 0o600))
-	code, _, message := do("render", "-design", "../../examples/crate-label.json", "-records", records, "-out", filepath.Join(folder, "x.png"))
+	code, _, message := do("render", "-design", "../../examples/crate-label.json", "-records", records, "-out",
+		filepath.Join(folder, "x.png"))
 	require.Equal(t, 1, code)
 	require.Contains(t, message, "The records have a field “crates”")
 }

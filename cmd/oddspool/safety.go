@@ -54,7 +54,8 @@ func measured(name, text string, factors map[string]float64) (float64, error) {
 }
 
 var (
-	millilitres = map[string]float64{"": 1, "ml": 1, "cl": 10, "dl": 100, "l": 1000, "hl": 100_000, "m3": 1_000_000, "m³": 1_000_000}
+	millilitres = map[string]float64{"": 1, "ml": 1, "cl": 10, "dl": 100, "l": 1000, "hl": 100_000, "m3": 1_000_000,
+		"m³": 1_000_000}
 	millimetres = map[string]float64{"": 1, "mm": 1, "cm": 10, "m": 1000, "in": 25.4}
 	metres      = map[string]float64{"": 1, "m": 1, "mm": 0.001, "cm": 0.01, "ft": 0.3048}
 )
@@ -68,10 +69,15 @@ func hazardCommand(_ context.Context, c *console, args []string) error {
 		f.StringVar(&substance, "substance", "", "the CAS or EC `NUMBER` of a substance")
 		f.StringVar(&search, "search", "", "look substances up by `WORDS`: name, synonym, number, formula")
 		f.StringVar(&mixture, "mixture", "", "`PARTS` of a mixture, such as '12% 1310-73-2; 3% Skin Irrit. 2'")
-		f.StringVar(&known, "known", "", "what is known of a substance or mixture, `ANSWERS` to its open questions such as 'flash point = 23; oxidising = none; EUH066 = no', or 'concentration = 65'")
-		f.StringVar(&keep, "keep", "", "precautionary `STATEMENTS` to keep, each with a reason, such as 'P264 = the canteen is next door'")
-		f.StringVar(&leave, "leave", "", "precautionary `STATEMENTS` to leave out, each with a reason, such as 'P280 = the filling is closed'")
-		f.StringVar(&fill, "fill", "", "what fills the blanks of statements, `TEXTS` such as 'P501 = an approved waste plant; P370+P378 = foam'")
+		f.StringVar(&known, "known", "",
+			"what is known of a substance or mixture, `ANSWERS` to its open questions such as 'flash point = 23; "+
+				"oxidising = none; EUH066 = no', or 'concentration = 65'")
+		f.StringVar(&keep, "keep", "",
+			"precautionary `STATEMENTS` to keep, each with a reason, such as 'P264 = the canteen is next door'")
+		f.StringVar(&leave, "leave", "",
+			"precautionary `STATEMENTS` to leave out, each with a reason, such as 'P280 = the filling is closed'")
+		f.StringVar(&fill, "fill", "",
+			"what fills the blanks of statements, `TEXTS` such as 'P501 = an approved waste plant; P370+P378 = foam'")
 		f.StringVar(&form, "form", string(hazard.Dust), "in which a mixture is inhaled: gas, vapour or dust")
 		f.StringVar(&rules, "rules", string(hazard.CLP), "ghs, clp or hazcom")
 		f.StringVar(&volume, "volume", "", "of the container, such as 500ml or 20l")
@@ -231,7 +237,8 @@ func symbolCommand(_ context.Context, c *console, args []string) error {
 	}
 	s, err := symbols.Find(draw)
 	if err != nil {
-		return &sentenceError{fmt.Sprintf("There is no symbol %q. List them with -list, or look for one with -search.", draw)}
+		return &sentenceError{fmt.Sprintf("There is no symbol %q. List them with -list, or look for one with -search.",
+			draw)}
 	}
 	var drawn bytes.Buffer
 	switch strings.ToLower(filepath.Ext(out)) {
@@ -285,7 +292,8 @@ func signCommand(_ context.Context, c *console, args []string) error {
 		text string
 		rule func(float64, sign.Light) float64
 		to   *float64
-	}{"height": {height, sign.Distance, &out.SignDistance}, "letters": {letters, sign.LetterDistance, &out.LetterDistance}} {
+	}{"height": {height, sign.Distance, &out.SignDistance}, "letters": {letters, sign.LetterDistance,
+		&out.LetterDistance}} {
 		high, err := measured(name, of.text, millimetres)
 		if err != nil {
 			return err

@@ -11,7 +11,8 @@ import (
 )
 
 func TestHazardOfTheCommandLine(t *testing.T) {
-	code, out, message := do("hazard", "-classes", "Flam. Liq. 2; Acute Tox. 3 (oral)", "-volume", "0.5 l", "-language", "de")
+	code, out, message := do("hazard", "-classes", "Flam. Liq. 2; Acute Tox. 3 (oral)", "-volume", "0.5 l", "-language",
+		"de")
 	require.Zero(t, code, message)
 	var label struct {
 		Pictograms, Hazards, Precautions []struct {
@@ -23,7 +24,8 @@ func TestHazardOfTheCommandLine(t *testing.T) {
 	}
 	require.NoError(t, json.Unmarshal([]byte(out), &label))
 	require.Equal(t, []string{"GHS02", "GHS06"}, []string{label.Pictograms[0].Code, label.Pictograms[1].Code})
-	require.Equal(t, []string{"danger", "Gefahr", "H225", "H301"}, []string{label.Signal, label.SignalWord, label.Hazards[0].Code, label.Hazards[1].Code})
+	require.Equal(t, []string{"danger", "Gefahr", "H225", "H301"}, []string{label.Signal, label.SignalWord,
+		label.Hazards[0].Code, label.Hazards[1].Code})
 	require.Equal(t, []string{"Acute Tox. 3 (oral)"}, label.Hazards[1].Because)
 	require.Equal(t, []float64{74, 16}, []float64{label.Size.Width, label.Size.Pictogram})
 
@@ -44,7 +46,8 @@ func TestHazardOfTheCommandLine(t *testing.T) {
 }
 
 func TestPipesAndSignsOfTheCommandLine(t *testing.T) {
-	code, out, message := do("pipe", "-contents", "cooling water", "-diameter", "60mm", "-rules", "asme", "-length", "40m", "-valves", "2")
+	code, out, message := do("pipe", "-contents", "cooling water", "-diameter", "60mm", "-rules", "asme", "-length",
+		"40m", "-valves", "2")
 	require.Zero(t, code, message)
 	var marked struct {
 		Group   struct{ Field, Letters string }
@@ -94,7 +97,8 @@ func TestSymbolsOfTheCommandLine(t *testing.T) {
 }
 
 func TestTagsOfTheCommandLine(t *testing.T) {
-	code, out, message := do("epc", "-encode", "sgtin-96", "-data", "(01)09521234543213(21)417", "-prefix", "7", "-filter", "1")
+	code, out, message := do("epc", "-encode", "sgtin-96", "-data", "(01)09521234543213(21)417", "-prefix", "7",
+		"-filter", "1")
 	require.Zero(t, code, message)
 	var tag map[string]any
 	require.NoError(t, json.Unmarshal([]byte(out), &tag))

@@ -26,8 +26,10 @@ func seriesCommand(_ context.Context, c *console, args []string) error {
 		f.Int64Var(&spec.Step, "step", 1, "from one number to the next; below zero it counts down")
 		f.StringVar(&spec.End, "end", "", "the last `NUMBER` that may be given")
 		f.IntVar(&spec.Count, "count", 0, "how many; without it up to the end, or 10")
-		f.IntVar(&spec.Width, "width", 0, "digits that each number has; without it as many as the start, and more where they are needed")
-		f.StringVar(&spec.Digits, "alphabet", "", "`DIGITS`: "+strings.Join(series.Alphabets(), ", ")+", letters of your own in their order, or places such as letters*2,decimal*4")
+		f.IntVar(&spec.Width, "width", 0,
+			"digits that each number has; without it as many as the start, and more where they are needed")
+		f.StringVar(&spec.Digits, "alphabet", "", "`DIGITS`: "+strings.Join(series.Alphabets(), ", ")+
+			", letters of your own in their order, or places such as letters*2,decimal*4")
 		f.StringVar(&spec.Prefix, "prefix", "", "`TEXT` before each")
 		f.StringVar(&spec.Suffix, "suffix", "", "`TEXT` behind each")
 		f.StringVar(&spec.Check, "check", "", "`RULE` of a check character behind the digits, such as gs1, luhn, mod43")

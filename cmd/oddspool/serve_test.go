@@ -55,7 +55,8 @@ type process struct {
 }
 
 func startServer(t *testing.T, binary, database string, printer *standin.Server, more ...string) *process {
-	return startServerOf(t, binary, database, []demo.Reached{{Printer: demo.Devices()[0].Printer, Address: printer.IPP(), Camera: printer.Camera()}}, more...)
+	return startServerOf(t, binary, database,
+		[]demo.Reached{{Printer: demo.Devices()[0].Printer, Address: printer.IPP(), Camera: printer.Camera()}}, more...)
 }
 
 func startServerOf(t *testing.T, binary, database string, printers []demo.Reached, more ...string) *process {
@@ -63,7 +64,8 @@ func startServerOf(t *testing.T, binary, database string, printers []demo.Reache
 	data, err := json.Marshal(demo.Plant{Printers: printers})
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(plant, data, 0o600))
-	command := exec.Command(binary, append([]string{"serve", "-listen", "127.0.0.1:0", "-database", database, "-demo", plant, "-key", filepath.Join(t.TempDir(), "key")}, more...)...)
+	command := exec.Command(binary, append([]string{"serve", "-listen", "127.0.0.1:0", "-database", database, "-demo",
+		plant, "-key", filepath.Join(t.TempDir(), "key")}, more...)...)
 	command.Stderr = os.Stderr
 	out, err := command.StdoutPipe()
 	require.NoError(t, err)
@@ -80,7 +82,8 @@ func startServerOf(t *testing.T, binary, database string, printers []demo.Reache
 func TestKillingTheServerLosesNothing(t *testing.T) {
 	t.Parallel()
 	binary := program(t)
-	config := standin.Config{Printer: demo.Devices()[0].Printer, Stock: demo.Devices()[0].Stock, Speed: 4000, Folder: t.TempDir()}
+	config := standin.Config{Printer: demo.Devices()[0].Printer, Stock: demo.Devices()[0].Stock, Speed: 4000,
+		Folder: t.TempDir()}
 	printer, err := standin.Start(config, "")
 	require.NoError(t, err)
 	database := testkit.Address(t)
@@ -101,7 +104,8 @@ func TestKillingTheServerLosesNothing(t *testing.T) {
 		return response.StatusCode
 	}
 	signIn := func() {
-		require.Equal(t, 200, call("POST", "/api/session", fmt.Sprintf(`{"name": %q, "password": %q}`, demo.Name, demo.Password), nil))
+		require.Equal(t, 200, call("POST", "/api/session", fmt.Sprintf(`{"name": %q, "password": %q}`, demo.Name,
+			demo.Password), nil))
 	}
 	signIn()
 	require.Equal(t, 200, call("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, nil))

@@ -33,13 +33,20 @@ type standing struct {
 }
 
 func (o *standing) flags(f *flag.FlagSet) {
-	f.StringVar(&o.listen, "listen", "127.0.0.1:8631", "host:port to listen on; with -plant the first of several, each at the next free port")
+	f.StringVar(&o.listen, "listen", "127.0.0.1:8631",
+		"host:port to listen on; with -plant the first of several, each at the next free port")
 	f.StringVar(&o.folder, "folder", "", "`FOLDER` for what came out; empty: a temporary one")
 	f.StringVar(&o.design, "design", "", "design `FILE` whose printer and stock it has")
-	f.StringVar(&o.plant, "plant", "", "stand in for all printers of the demonstration, and write where they are into this `FILE`")
-	f.StringVar(&o.desk, "desk", "", "host:port at which to stand in for the order desk (docs/order-desk.yaml); with -plant it has the next free port without being told")
-	f.StringVar(&o.issuer, "issuer", "", "host:port at which to stand in for who issues reference packs; with -plant it has the next free port without being told")
-	f.StringVar(&o.mailbox, "mailbox", "", "host:port at which to stand in for a mail server; with -plant it has the next free port without being told")
+	f.StringVar(&o.plant, "plant", "",
+		"stand in for all printers of the demonstration, and write where they are into this `FILE`")
+	f.StringVar(&o.desk, "desk", "",
+		"host:port at which to stand in for the order desk (docs/order-desk.yaml); with -plant it has the next free "+
+			"port without being told")
+	f.StringVar(&o.issuer, "issuer", "",
+		"host:port at which to stand in for who issues reference packs; with -plant it has the next free port "+
+			"without being told")
+	f.StringVar(&o.mailbox, "mailbox", "",
+		"host:port at which to stand in for a mail server; with -plant it has the next free port without being told")
 	f.IntVar(&o.speed, "speed", -1, "mm/s; 0: as fast as it can; -1: as fast as the printer is")
 	f.IntVar(&o.labels, "labels", 0, "labels on a new roll; 0: as many as a full one has")
 }
@@ -94,7 +101,8 @@ func (o *standing) devices(ctx context.Context) ([]demo.Device, error) {
 		}
 		return []demo.Device{{Printer: l.design.Printer, Stock: l.design.Stock, Left: o.labels}}, nil
 	case cmp.Or(o.desk, o.mailbox, o.issuer) == "":
-		return nil, &usageError{"-design FILE, -desk ADDRESS, -mailbox ADDRESS, -issuer ADDRESS or -plant FILE is needed"}
+		return nil, &usageError{"-design FILE, -desk ADDRESS, -mailbox ADDRESS, -issuer ADDRESS or -plant FILE " +
+			"is needed"}
 	}
 	return nil, nil
 }
@@ -112,12 +120,14 @@ func (o *standing) startPrinter(c *console, d demo.Device) error {
 		return err
 	}
 	o.printers = append(o.printers, s)
-	o.reached.Printers = append(o.reached.Printers, demo.Reached{Printer: d.Printer, Address: s.IPP(), Camera: s.Camera(), Encoder: s.Encoder()})
+	o.reached.Printers = append(o.reached.Printers, demo.Reached{Printer: d.Printer, Address: s.IPP(),
+		Camera: s.Camera(), Encoder: s.Encoder()})
 	fmt.Fprintf(c.out, "%s prints at %s; its own page is http://%s/\n", d.Printer.Name, s.IPP(), s.Addr)
 	return nil
 }
 
-// startServices starts what else is stood in for, until ctx ends: the order desk, who issues reference packs, and a mail server.
+// startServices starts what else is stood in for, until ctx ends: the order desk, who issues reference packs, and a
+// mail server.
 func (o *standing) startServices(ctx context.Context, c *console) error {
 	if o.plant != "" || o.desk != "" {
 		at, err := startDesk(ctx, cmp.Or(o.desk, o.listen), o.folder)
@@ -133,7 +143,8 @@ func (o *standing) startServices(ctx context.Context, c *console) error {
 			return err
 		}
 		o.reached.Issuer = "http://" + at
-		fmt.Fprintf(c.out, "Reference packs are issued at %s, signed with the key %s\n", o.reached.Issuer, demo.IssuingKey())
+		fmt.Fprintf(c.out, "Reference packs are issued at %s, signed with the key %s\n", o.reached.Issuer,
+			demo.IssuingKey())
 	}
 	if o.plant != "" || o.mailbox != "" {
 		listener, err := listenFrom(cmp.Or(o.mailbox, o.listen))
@@ -152,7 +163,8 @@ func (o *standing) startServices(ctx context.Context, c *console) error {
 	return nil
 }
 
-// startDesk starts the order desk at an address, or at the next free port after it, until ctx ends, and returns where it is.
+// startDesk starts the order desk at an address, or at the next free port after it, until ctx ends, and returns where
+// it is.
 func startDesk(ctx context.Context, listen, folder string) (at string, err error) {
 	data, err := examples.Files.ReadFile("desk.json")
 	if err != nil {
@@ -175,7 +187,8 @@ func startDesk(ctx context.Context, listen, folder string) (at string, err error
 	return serveAt(ctx, listener, desk.Handler()), nil
 }
 
-// startIssuer starts who issues reference packs at an address, or at the next free port after it, until ctx ends, and returns where it is.
+// startIssuer starts who issues reference packs at an address, or at the next free port after it, until ctx ends, and
+// returns where it is.
 func startIssuer(ctx context.Context, listen string) (at string, err error) {
 	pack, err := demo.NewerPack()
 	if err != nil {

@@ -84,7 +84,8 @@ func sayReasons(w io.Writer, s stock.Stock, p stock.Printer, reasons []stock.Rea
 	}
 	if reasons == nil {
 		area := stock.Printable(s, p, stock.Setup{}, 0)
-		fmt.Fprintf(w, "%s fits %s: %d × %d dots a piece, %v of it printable across\n", s.Name, p.Name, area.Width, area.Height, area.Across(p.Resolution))
+		fmt.Fprintf(w, "%s fits %s: %d × %d dots a piece, %v of it printable across\n", s.Name, p.Name, area.Width,
+			area.Height, area.Across(p.Resolution))
 	}
 }
 

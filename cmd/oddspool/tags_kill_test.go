@@ -20,8 +20,8 @@ import (
 	"oddspool/standin"
 )
 
-// TestTagsOutliveKills kills servers, the database and the printer while chips are written: each label comes out once with its own identifier in a good
-// chip, and every other label that came out is void.
+// TestTagsOutliveKills kills servers, the database and the printer while chips are written: each label comes out once
+// with its own identifier in a good chip, and every other label that came out is void.
 func TestTagsOutliveKills(t *testing.T) {
 	seed := seedOf(t)
 	ctx := context.Background()
@@ -33,28 +33,36 @@ func TestTagsOutliveKills(t *testing.T) {
 		}
 	}
 	const labels, first = 60, 1000
-	config := standin.Config{Printer: crates.Printer, Stock: crates.Stock, Speed: 2000, Labels: 100_000, Folder: t.TempDir()}
+	config := standin.Config{Printer: crates.Printer, Stock: crates.Stock, Speed: 2000, Labels: 100_000,
+		Folder: t.TempDir()}
 	printer, err := standin.Start(config, "")
 	require.NoError(t, err)
-	m := &matrix{t: t, random: rand.New(rand.NewPCG(seed, 7)), config: config, printer: printer, killed: map[string]int{}}
+	m := &matrix{t: t, random: rand.New(rand.NewPCG(seed, 7)), config: config, printer: printer,
+		killed: map[string]int{}}
 	t.Cleanup(func() { _ = m.printer.Close() })
-	m.printer.SetTags(map[int]string{4: standin.DeadTag, 19: standin.WeakTag, 33: standin.LockedTag, 50: standin.TwoTags})
+	m.printer.SetTags(map[int]string{4: standin.DeadTag, 19: standin.WeakTag, 33: standin.LockedTag,
+		50: standin.TwoTags})
 	address := testkit.Durable(testkit.Address(t))
 	m.Store, err = store.Open(ctx, address, 4)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = m.Close() })
 	m.start = func() *process {
-		return startServerOf(t, binary, address, []demo.Reached{{Printer: crates.Printer, Address: m.printer.IPP(), Camera: m.printer.Camera(), Encoder: m.printer.Encoder()}})
+		return startServerOf(t, binary, address,
+			[]demo.Reached{{Printer: crates.Printer, Address: m.printer.IPP(), Camera: m.printer.Camera(),
+				Encoder: m.printer.Encoder()}})
 	}
 	for range 2 {
 		m.servers = append(m.servers, m.start())
 	}
 	const mm = measure.Millimetre
 	says := []design.Piece{{Text: "(01)09521234543213(21)"}, {Field: "serial"}}
-	d := &design.Design{Format: design.Format, Name: "Crates", Stock: crates.Stock, Printer: crates.Printer, Fields: []string{"serial"}, Elements: []design.Element{
-		{ID: "code", Kind: design.Code, X: 4 * mm, Y: 4 * mm, Width: 20 * mm, Height: 20 * mm, Says: says, Code: &design.CodeLooks{Symbology: "gs1-datamatrix", Module: 625}},
-		{ID: "tag", Kind: design.Tag, X: 4 * mm, Y: 30 * mm, Width: 90 * mm, Height: 16 * mm, Says: says, Tag: &design.TagLooks{Scheme: "sgtin-96", Prefix: 7, Filter: 1}},
-	}}
+	d := &design.Design{Format: design.Format, Name: "Crates", Stock: crates.Stock, Printer: crates.Printer,
+		Fields: []string{"serial"}, Elements: []design.Element{
+			{ID: "code", Kind: design.Code, X: 4 * mm, Y: 4 * mm, Width: 20 * mm, Height: 20 * mm, Says: says,
+				Code: &design.CodeLooks{Symbology: "gs1-datamatrix", Module: 625}},
+			{ID: "tag", Kind: design.Tag, X: 4 * mm, Y: 30 * mm, Width: 90 * mm, Height: 16 * mm, Says: says,
+				Tag: &design.TagLooks{Scheme: "sgtin-96", Prefix: 7, Filter: 1}},
+		}}
 	document, err := json.Marshal(d)
 	require.NoError(t, err)
 	records, shares := make([][]string, labels), make([]batch.Share, labels)
@@ -69,7 +77,8 @@ func TestTagsOutliveKills(t *testing.T) {
 	require.NoError(t, err)
 	revision, err := m.KeepRevision(ctx, kept.ID, "", "Maren")
 	require.NoError(t, err)
-	run, err := m.PrepareRun(ctx, store.RunPlan{RevisionID: revision.ID, RecordSetID: &set.ID, PrinterID: printers[0].ID, HowMany: batch.HowMany{Each: 1}, Plan: batch.NewPlan(shares)}, "Maren")
+	run, err := m.PrepareRun(ctx, store.RunPlan{RevisionID: revision.ID, RecordSetID: &set.ID,
+		PrinterID: printers[0].ID, HowMany: batch.HowMany{Each: 1}, Plan: batch.NewPlan(shares)}, "Maren")
 	require.NoError(t, err)
 	print, err := m.StartPrint(ctx, store.Order{Run: run, Kind: "all", By: "Maren"})
 	require.NoError(t, err)
@@ -100,8 +109,8 @@ func TestTagsOutliveKills(t *testing.T) {
 	t.Logf("killed %v: %d labels out, %d of them void", m.killed, m.printer.Out(), m.printer.Out()-labels)
 }
 
-// goodSerials returns the serial numbers in the chips of labels that are no void ones, in the order in which they came out: those whose label says
-// the same.
+// goodSerials returns the serial numbers in the chips of labels that are no void ones, in the order in which they came
+// out: those whose label says the same.
 func (m *matrix) goodSerials() (serials []int) {
 	for _, tag := range m.printer.Tags() {
 		memory, err := epc.FromHex(tag.EPC)

@@ -24,7 +24,8 @@ type Share struct {
 	Of     int // labels of that group
 }
 
-// A Plan lists the labels of a run: all copies of the first record, then of the next; or sets of all records, one behind the other.
+// A Plan lists the labels of a run: all copies of the first record, then of the next; or sets of all records, one
+// behind the other.
 type Plan struct {
 	shares []Share
 	ends   []int // labels up to and with each share
@@ -104,8 +105,8 @@ type Span struct {
 	First, Last int    // labels, from 1
 }
 
-// Spans returns the labels of a part that share numbers, in order. Same tells whether the labels of two records that follow one another share one; nil:
-// each label has its own. Key gives what a record counts under.
+// Spans returns the labels of a part that share numbers, in order. Same tells whether the labels of two records that
+// follow one another share one; nil: each label has its own. Key gives what a record counts under.
 func (p *Plan) Spans(part int, same func(before, record int) bool, key func(record int) string) (spans []Span) {
 	last, before := 0, 0
 	for _, share := range p.shares {
@@ -133,7 +134,8 @@ func (p *Plan) Spans(part int, same func(before, record int) bool, key func(reco
 // Most is the most labels of one run: a million, ten times the largest batch that is asked for.
 const Most = 1_000_000
 
-// AskFrom is how many labels are asked about once more before they are printed: nobody means 10,000 where 10 were wanted.
+// AskFrom is how many labels are asked about once more before they are printed: nobody means 10,000 where 10 were
+// wanted.
 const AskFrom = 5000
 
 // A QuantityError says which record gives no usable number of labels.
@@ -147,7 +149,8 @@ func (e *QuantityError) Error() string {
 	if e.Record == 0 {
 		return fmt.Sprintf("%q labels of each record cannot be printed; say 1 to %d", e.Value, Most)
 	}
-	return fmt.Sprintf("record %d: the field %q says %q, which is no whole number from 0 to %d; correct it by hand", e.Record, e.Field, e.Value, Most)
+	return fmt.Sprintf("record %d: the field %q says %q, which is no whole number from 0 to %d; correct it by hand",
+		e.Record, e.Field, e.Value, Most)
 }
 
 // A TooManyError says that a run would have more than Most labels.
@@ -159,19 +162,24 @@ func (e *TooManyError) Error() string {
 
 // HowMany says how many labels each record gets.
 type HowMany struct {
-	Each      int         `json:"each"`                // the same for all, where Field is empty
-	Field     string      `json:"field,omitempty"`     // the field that tells
-	Free      string      `json:"free,omitempty"`      // a field whose quantity is added, such as goods that are not charged
-	Pack      int         `json:"pack,omitempty"`      // a label for each pack of so many, the last one in part; 0: for each piece
-	Sets      bool        `json:"sets,omitempty"`      // the whole run again and again, not all labels of a record one behind the other
-	Fill      string      `json:"fill,omitempty"`      // in which order labels take the places of pages, see FillDown; empty: along the rows, page by page
+	Each  int    `json:"each"`            // the same for all, where Field is empty
+	Field string `json:"field,omitempty"` // the field that tells
+	// a field whose quantity is added, such as goods that are not charged
+	Free string `json:"free,omitempty"`
+	// a label for each pack of so many, the last one in part; 0: for each piece
+	Pack int `json:"pack,omitempty"`
+	// the whole run again and again, not all labels of a record one behind the other
+	Sets bool `json:"sets,omitempty"`
+	// in which order labels take the places of pages, see FillDown; empty: along the rows, page by page
+	Fill      string      `json:"fill,omitempty"`
 	Corrected map[int]int `json:"corrected,omitempty"` // by record, from 1: set by hand
 }
 
 // The orders in which labels take the places of pages, besides along the rows.
 const (
-	FillDown    = "down"    // of a sheet: down its columns
-	FillThrough = "through" // one place of all pages, then the next: a lane along the web, or a stack of sheets that is cut
+	FillDown = "down" // of a sheet: down its columns
+	// one place of all pages, then the next: a lane along the web, or a stack of sheets that is cut
+	FillThrough = "through"
 )
 
 // A Taken tells what a quantity was taken for that is no whole number of labels.
@@ -182,8 +190,9 @@ type Taken struct {
 	As     int    `json:"as"`
 }
 
-// Share returns the shares of chosen records by their numbers; records are their values, in the same order, and are looked at where
-// a field tells. What is no whole number is told, with what it was taken for. Its error is a *QuantityError or a *TooManyError.
+// Share returns the shares of chosen records by their numbers; records are their values, in the same order, and are
+// looked at where a field tells. What is no whole number is told, with what it was taken for. Its error is a
+// *QuantityError or a *TooManyError.
 func (h HowMany) Share(chosen []int, fields []string, records [][]string) (shares []Share, taken []Taken, err error) {
 	if h.Field == "" && h.Each < 1 {
 		return nil, nil, &QuantityError{Value: strconv.Itoa(h.Each)}
@@ -234,8 +243,8 @@ func valueOf(fields, record []string, name string) string {
 	return ""
 }
 
-// quantity reads a quantity as spreadsheets write it: "24", " 24 ", "24.0", "24,00". A fraction is taken for the next whole number
-// above, what is below zero or no number for none; neither is whole.
+// quantity reads a quantity as spreadsheets write it: "24", " 24 ", "24.0", "24,00". A fraction is taken for the next
+// whole number above, what is below zero or no number for none; neither is whole.
 func quantity(text string) (n int, whole bool) {
 	text = strings.ReplaceAll(strings.TrimSpace(text), ",", ".")
 	number, err := strconv.ParseFloat(text, 64)
@@ -256,8 +265,8 @@ type Choice struct {
 	Untick  []int  // and left out
 }
 
-// Numbers returns the numbers of the records, in order, of a set of so many. What is ticked beyond the last is left out. Its
-// error is that of ParseRange.
+// Numbers returns the numbers of the records, in order, of a set of so many. What is ticked beyond the last is left
+// out. Its error is that of ParseRange.
 func (c Choice) Numbers(last int) ([]int, error) {
 	numbers, err := ParseRange(c.Records, last)
 	if err != nil || len(c.Tick)+len(c.Untick) == 0 {

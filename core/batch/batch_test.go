@@ -28,7 +28,8 @@ func TestPlanCountsEveryLabelOnce(t *testing.T) {
 
 func TestHowMany(t *testing.T) {
 	fields := []string{"bin", "bags"}
-	rows := map[int][]string{1: {"A", "24"}, 2: {"B", " 3.0 "}, 3: {"C", "0"}, 4: {"D", "two"}, 5: {"E"}, 6: {"F", "1.5"}, 7: {"G", "-2"}}
+	rows := map[int][]string{1: {"A", "24"}, 2: {"B", " 3.0 "}, 3: {"C", "0"}, 4: {"D", "two"}, 5: {"E"},
+		6: {"F", "1.5"}, 7: {"G", "-2"}}
 	records := func(n int) []string { return rows[n] }
 	share := func(h batch.HowMany, chosen ...int) ([]batch.Share, error) {
 		values := make([][]string, len(chosen))
@@ -56,9 +57,11 @@ func TestHowMany(t *testing.T) {
 }
 
 func TestSetsAreTheWholeRunAgainAndAgain(t *testing.T) {
-	shares, _, err := batch.HowMany{Each: 2, Sets: true, Corrected: map[int]int{7: 3, 9: 0}}.Share([]int{5, 7, 9}, nil, nil)
+	shares, _, err := batch.HowMany{Each: 2, Sets: true, Corrected: map[int]int{7: 3, 9: 0}}.Share([]int{5, 7, 9}, nil,
+		nil)
 	require.NoError(t, err)
-	require.Equal(t, []batch.Share{{Record: 5, Copies: 1}, {Record: 7, Copies: 1}, {Record: 5, Copies: 1, Before: 1}, {Record: 7, Copies: 1, Before: 1}, {Record: 7, Copies: 1, Before: 2}}, shares)
+	require.Equal(t, []batch.Share{{Record: 5, Copies: 1}, {Record: 7, Copies: 1}, {Record: 5, Copies: 1, Before: 1},
+		{Record: 7, Copies: 1, Before: 1}, {Record: 7, Copies: 1, Before: 2}}, shares)
 	plan := batch.NewPlan(shares)
 	require.Equal(t, []int{5, 2}, []int{plan.Len(), plan.Chosen()})
 	for label, want := range map[int][]int{1: {5, 1}, 2: {7, 1}, 3: {5, 2}, 5: {7, 3}} {
@@ -81,7 +84,8 @@ func TestSetsOfUnlikeRecords(t *testing.T) {
 
 func TestParseRange(t *testing.T) {
 	for text, want := range map[string][]int{
-		"": {1, 2, 3, 4, 5}, "none": nil, "2": {2}, "1-3": {1, 2, 3}, "4-": {4, 5}, " 3 , 1–2,2": {1, 2, 3}, "5,1": {1, 5},
+		"": {1, 2, 3, 4, 5}, "none": nil, "2": {2}, "1-3": {1, 2, 3}, "4-": {4, 5}, " 3 , 1–2,2": {1, 2, 3},
+		"5,1": {1, 5},
 	} {
 		got, err := batch.ParseRange(text, 5)
 		require.NoError(t, err, text)
@@ -131,17 +135,21 @@ func ExamplePlan() {
 }
 
 func TestPagesAreRowsOrSheets(t *testing.T) {
-	lanes := stock.Stock{Kind: stock.DieCut, Width: 50 * measure.Millimetre, Length: 25 * measure.Millimetre, Gap: 3 * measure.Millimetre, Lanes: 2}
+	lanes := stock.Stock{Kind: stock.DieCut, Width: 50 * measure.Millimetre, Length: 25 * measure.Millimetre,
+		Gap: 3 * measure.Millimetre, Lanes: 2}
 	sheet := stock.Stock{Kind: stock.Sheet, Width: 70 * measure.Millimetre, Length: 37 * measure.Millimetre,
-		Sheet: &stock.Page{Width: 210 * measure.Millimetre, Height: 297 * measure.Millimetre, Columns: 3, Rows: 8, PitchX: 70 * measure.Millimetre, PitchY: 37 * measure.Millimetre}}
+		Sheet: &stock.Page{Width: 210 * measure.Millimetre, Height: 297 * measure.Millimetre, Columns: 3, Rows: 8,
+			PitchX: 70 * measure.Millimetre, PitchY: 37 * measure.Millimetre}}
 	for _, test := range []struct {
 		stock         stock.Stock
 		labels, used  int
 		pages         int
 		webOfNoneUsed float64
 	}{
-		{lanes, 0, 0, 0, 0}, {lanes, 1, 0, 1, 28}, {lanes, 2, 0, 1, 28}, {lanes, 3, 0, 2, 56}, {lanes, 240, 0, 120, 3360},
-		{sheet, 24, 0, 1, 297}, {sheet, 24, 1, 2, 297}, {sheet, 25, 0, 2, 594}, {sheet, 23, 1, 1, 297}, {sheet, 0, 5, 0, 0},
+		{lanes, 0, 0, 0, 0}, {lanes, 1, 0, 1, 28}, {lanes, 2, 0, 1, 28}, {lanes, 3, 0, 2, 56},
+		{lanes, 240, 0, 120, 3360},
+		{sheet, 24, 0, 1, 297}, {sheet, 24, 1, 2, 297}, {sheet, 25, 0, 2, 594}, {sheet, 23, 1, 1, 297},
+		{sheet, 0, 5, 0, 0},
 	} {
 		require.Equal(t, test.pages, batch.Pages(test.stock, test.labels, test.used), "%+v", test)
 		require.InDelta(t, test.webOfNoneUsed, batch.Web(test.stock, test.labels), 1e-9, "%+v", test)
@@ -155,9 +163,12 @@ func TestChoicesAreListsWithTicks(t *testing.T) {
 		choice batch.Choice
 		want   []int
 	}{
-		{batch.Choice{}, []int{1, 2, 3, 4, 5}}, {batch.Choice{Records: "2-3"}, []int{2, 3}}, {batch.Choice{Records: "2-3", Tick: []int{5, 1, 9, 0}}, []int{1, 2, 3, 5}},
-		{batch.Choice{Untick: []int{1, 3, 77}}, []int{2, 4, 5}}, {batch.Choice{Records: batch.None, Tick: []int{4}}, []int{4}},
-		{batch.Choice{Records: "1", Tick: []int{2}, Untick: []int{2}}, []int{1}}, {batch.Choice{Records: "1", Untick: []int{1}}, []int{}},
+		{batch.Choice{}, []int{1, 2, 3, 4, 5}}, {batch.Choice{Records: "2-3"}, []int{2, 3}},
+		{batch.Choice{Records: "2-3", Tick: []int{5, 1, 9, 0}}, []int{1, 2, 3, 5}},
+		{batch.Choice{Untick: []int{1, 3, 77}}, []int{2, 4, 5}}, {batch.Choice{Records: batch.None, Tick: []int{4}},
+			[]int{4}},
+		{batch.Choice{Records: "1", Tick: []int{2}, Untick: []int{2}}, []int{1}},
+		{batch.Choice{Records: "1", Untick: []int{1}}, []int{}},
 	} {
 		numbers, err := test.choice.Numbers(5)
 		require.NoError(t, err)

@@ -21,8 +21,8 @@ func GatheredName(field string, n int) string {
 	return fmt.Sprintf("%s %d", field, n)
 }
 
-// A Gatherer has so many consecutive records stand on one label: a drawer's sheet, a terminal strip. Of the last label places may be
-// left over, which are empty.
+// A Gatherer has so many consecutive records stand on one label: a drawer's sheet, a terminal strip. Of the last label
+// places may be left over, which are empty.
 type Gatherer struct {
 	Fields []string // of what is gathered: each wanted one of the first record, then of the second, and so on
 
@@ -33,7 +33,8 @@ type Gatherer struct {
 // NewGatherer gathers some fields of records, so many records at a time. Its error is a *GatherError.
 func NewGatherer(fields, wanted []string, size int) (*Gatherer, error) {
 	if size < 2 || len(wanted) == 0 || size*len(wanted) > MostGathered {
-		return nil, &GatherError{fmt.Sprintf("%d records with %d fields each are to stand on a label; 2 to %d records are gathered, with up to %d values in all.", size, len(wanted), MostGathered, MostGathered)}
+		return nil, &GatherError{fmt.Sprintf("%d records with %d fields each are to stand on a label; 2 to %d "+
+			"records are gathered, with up to %d values in all.", size, len(wanted), MostGathered, MostGathered)}
 	}
 	g := &Gatherer{size: size}
 	for _, name := range wanted {
@@ -47,7 +48,8 @@ func NewGatherer(fields, wanted []string, size int) (*Gatherer, error) {
 		for _, name := range wanted {
 			made := GatheredName(name, n+1)
 			if slices.Contains(g.Fields, made) {
-				return nil, &GatherError{fmt.Sprintf("The fields %q would be two of one name. Rename one of the fields.", made)}
+				return nil, &GatherError{fmt.Sprintf("The fields %q would be two of one name. Rename one of the "+
+					"fields.", made)}
 			}
 			g.Fields = append(g.Fields, made)
 		}

@@ -14,9 +14,11 @@ const (
 	ContentsField = "pack contents" // what each of them holds
 )
 
-// Packs splits each record by its ordered quantity into full packs and the last one, which is in part: a record of its own each. The size
-// of a pack is a number, or a field that has it. A quantity that is none stays one record without packs. Its error is a *GatherError.
-func Packs(fields []string, records [][]string, quantityField, size string) (made []string, rows [][]string, err error) {
+// Packs splits each record by its ordered quantity into full packs and the last one, which is in part: a record of its
+// own each. The size of a pack is a number, or a field that has it. A quantity that is none stays one record without
+// packs. Its error is a *GatherError.
+func Packs(fields []string, records [][]string, quantityField, size string) (made []string, rows [][]string,
+	err error) {
 	for _, name := range []string{PacksField, ContentsField} {
 		if slices.Contains(fields, name) {
 			return nil, nil, &GatherError{fmt.Sprintf("The records have a field %q already: they are packed.", name)}
@@ -28,7 +30,8 @@ func Packs(fields []string, records [][]string, quantityField, size string) (mad
 	}
 	fixed, sizeErr := decimal.NewFromString(size)
 	if sizeColumn < 0 && (sizeErr != nil || !fixed.IsPositive()) {
-		return nil, nil, &GatherError{fmt.Sprintf("%q is no size of a pack: say a number above zero, or a field.", size)}
+		return nil, nil, &GatherError{fmt.Sprintf("%q is no size of a pack: say a number above zero, or a field.",
+			size)}
 	}
 	made = append(slices.Clone(fields), PacksField, ContentsField)
 	put := func(record []string, packs string, contents string) error {

@@ -7,8 +7,9 @@ type Stretch struct {
 	Left        int // labels that the roll has left then
 }
 
-// Stretches tells which labels of a run come off which roll, where rolls have so many labels left: the one in the printer first, then those that lie
-// ready, in that order. A row of labels, or a sheet, comes off one roll whole. Labels for which no roll is left are the last stretch.
+// Stretches tells which labels of a run come off which roll, where rolls have so many labels left: the one in the
+// printer first, then those that lie ready, in that order. A row of labels, or a sheet, comes off one roll whole.
+// Labels for which no roll is left are the last stretch.
 func Stretches(first, last, perRow int, rolls []int) (stretches []Stretch) {
 	perRow = max(perRow, 1)
 	for i, left := range rolls {

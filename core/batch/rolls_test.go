@@ -22,7 +22,8 @@ func ExampleStretches() {
 
 func TestRowsComeOffOneRoll(t *testing.T) {
 	require.Equal(t, []batch.Stretch{{0, 1, 99, 1}, {1, 100, 200, 0 + 49}}, batch.Stretches(1, 200, 3, []int{100, 150}))
-	require.Equal(t, []batch.Stretch{{0, 5, 9, 0}, {-1, 10, 12, 0}}, batch.Stretches(5, 12, 3, []int{6}), "its first row began already")
+	require.Equal(t, []batch.Stretch{{0, 5, 9, 0}, {-1, 10, 12, 0}}, batch.Stretches(5, 12, 3, []int{6}),
+		"its first row began already")
 	require.Equal(t, []batch.Stretch{{-1, 1, 4, 0}}, batch.Stretches(1, 4, 3, []int{2, 0}))
 	require.Empty(t, batch.Stretches(5, 4, 1, []int{9}))
 	random := rand.New(rand.NewPCG(7, 7))

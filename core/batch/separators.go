@@ -13,8 +13,8 @@ const (
 // MostSeparators is how many rules a run has at most.
 const MostSeparators = 8
 
-// A Separator says when labels of a further design come out among those of a run: a head, what parts groups, the carton's label behind those of
-// what is in it.
+// A Separator says when labels of a further design come out among those of a run: a head, what parts groups, the
+// carton's label behind those of what is in it.
 type Separator struct {
 	When   string // see SeparateRun
 	Field  int    // SeparateGroup: the column that makes groups
@@ -41,9 +41,10 @@ func (b Separator) Check(columns int) error {
 // A stand is a stretch of a run's own labels that a label besides stands for.
 type stand struct{ first, last int }
 
-// WithSeparators returns shares with those of further designs among them, part i + 1 by rule i, and tells each which group it is of and how many
-// labels that has. Of two rules at one place, the later one lies further out: what is said last encloses what is said before.
-// Value gives what a record says in a column; it is asked only where a rule makes groups.
+// WithSeparators returns shares with those of further designs among them, part i + 1 by rule i, and tells each which
+// group it is of and how many labels that has. Of two rules at one place, the later one lies further out: what is said
+// last encloses what is said before. Value gives what a record says in a column; it is asked only where a rule makes
+// groups.
 func WithSeparators(shares []Share, rules []Separator, value func(record, column int) string) []Share {
 	own := NewPlan(shares)
 	if len(rules) == 0 || own.Len() == 0 {
@@ -125,7 +126,8 @@ func (p *Plan) stands(rule Separator, value func(record, column int) string) (st
 		if rule.When == SeparateGroup {
 			says = value(share.Record, rule.Field)
 		}
-		if i > 0 && (rule.When == SeparateGroup && says == said || rule.When == SeparateRecord && p.shares[i-1].Record == share.Record) {
+		if i > 0 && (rule.When == SeparateGroup && says == said || rule.When == SeparateRecord &&
+			p.shares[i-1].Record == share.Record) {
 			stands[len(stands)-1].last = ends
 		} else {
 			stands = append(stands, stand{first, ends})

@@ -1,7 +1,8 @@
 package batch
 
-// Through puts labels into the order in which they lie on the web, page by page, where each place of all pages is filled before the next (see FillThrough): of n
-// labels on pages of so many, the first places take as many as there are pages, the last ones one less where they do not come out even.
+// Through puts labels into the order in which they lie on the web, page by page, where each place of all pages is
+// filled before the next (see FillThrough): of n labels on pages of so many, the first places take as many as there are
+// pages, the last ones one less where they do not come out even.
 func Through(labels []int, perPage int) []int {
 	n := len(labels)
 	if perPage < 2 || n <= perPage {

@@ -10,7 +10,8 @@ import (
 )
 
 func TestLabelsThatRunThroughThePages(t *testing.T) {
-	require.Equal(t, []int{1, 4, 7, 2, 5, 8, 3, 6}, batch.Through([]int{1, 2, 3, 4, 5, 6, 7, 8}, 3), "three lanes: 1 to 3, 4 to 6, 7 and 8")
+	require.Equal(t, []int{1, 4, 7, 2, 5, 8, 3, 6}, batch.Through([]int{1, 2, 3, 4, 5, 6, 7, 8}, 3),
+		"three lanes: 1 to 3, 4 to 6, 7 and 8")
 	require.Equal(t, []int{1, 2, 3}, batch.Through([]int{1, 2, 3}, 4), "one page")
 	require.Equal(t, []int{5, 9}, batch.Through([]int{5, 9}, 1), "one lane")
 	for n := 1; n < 40; n++ {

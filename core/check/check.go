@@ -33,11 +33,15 @@ const (
 
 // rules are all rules, the most used first.
 var rules = []Rule{
-	{"gs1", "GS1 check digit", "GS1 General Specifications, 7.9", digits, 1, func(s string) string { return string(GS1(s)) }},
+	{"gs1", "GS1 check digit", "GS1 General Specifications, 7.9", digits, 1,
+		func(s string) string { return string(GS1(s)) }},
 	{"luhn", "Luhn, modulo 10", "ISO/IEC 7812-1, annex B", digits, 1, func(s string) string { return string(Luhn(s)) }},
-	{"mod11", "modulo 11, weights 2 to 7", "the trade's own", digits, 1, func(s string) string { return string(Mod11(s, 7)) }},
-	{"isbn10", "modulo 11, weights 2 to 10", "ISO 2108:1992, annex C", digits, 1, func(s string) string { return string(Mod11(s, 10)) }},
-	{"mod43", "modulo 43 of Code 39", "ISO/IEC 16388, annex A", Code39Letters, 1, func(s string) string { return string(Mod43(s)) }},
+	{"mod11", "modulo 11, weights 2 to 7", "the trade's own", digits, 1,
+		func(s string) string { return string(Mod11(s, 7)) }},
+	{"isbn10", "modulo 11, weights 2 to 10", "ISO 2108:1992, annex C", digits, 1,
+		func(s string) string { return string(Mod11(s, 10)) }},
+	{"mod43", "modulo 43 of Code 39", "ISO/IEC 16388, annex A", Code39Letters, 1,
+		func(s string) string { return string(Mod43(s)) }},
 	{"mod97-10", "MOD 97-10", "ISO/IEC 7064, 7", alphanumeric, 2, Mod97},
 	{"mod11-10", "MOD 11,10", "ISO/IEC 7064, 8", digits, 1, func(s string) string { return string(Mod1110(s)) }},
 	{"mod37-36", "MOD 37,36", "ISO/IEC 7064, 8", alphanumeric, 1, func(s string) string { return string(Mod3736(s)) }},

@@ -28,7 +28,8 @@ func slowMul(a, b, size, polynomial int) int {
 // generator: every root gives nothing.
 func TestFieldsAndCheckWords(t *testing.T) {
 	random := rand.New(rand.NewPCG(1, 2))
-	for _, test := range []struct{ size, polynomial, first int }{{16, 0x13, 1}, {64, 0x43, 1}, {256, 0x11D, 0}, {256, 0x12D, 1}, {1024, 0x409, 1}, {4096, 0x1069, 1}} {
+	for _, test := range []struct{ size, polynomial, first int }{{16, 0x13, 1}, {64, 0x43, 1}, {256, 0x11D, 0},
+		{256, 0x12D, 1}, {1024, 0x409, 1}, {4096, 0x1069, 1}} {
 		f := codewords.NewField(test.size, test.polynomial)
 		for range 300 {
 			a, b := random.IntN(test.size), random.IntN(test.size)

@@ -79,12 +79,14 @@ type beside struct {
 }
 
 // besideCode returns the lines above a code and below it, from top to bottom.
-func (c *Composer) besideCode(part *Part, looks *design.CodeLooks, e *element, record []string) (above, below []beside) {
+func (c *Composer) besideCode(part *Part, looks *design.CodeLooks, e *element, record []string) (above,
+	below []beside) {
 	if text := c.joined(part, e.header, record); text != "" {
 		above = append(above, beside{text: text})
 	}
 	if text := part.Symbol.Text; looks.Readable != design.None && text != "" {
-		words := beside{text: strings.ReplaceAll(text, "\n", " "), spread: looks.Spread, parts: len(part.Symbol.Parts) > 0 && looks.Readable == design.Below}
+		words := beside{text: strings.ReplaceAll(text, "\n", " "), spread: looks.Spread,
+			parts: len(part.Symbol.Parts) > 0 && looks.Readable == design.Below}
 		if looks.Readable == design.Above {
 			above = append(above, words)
 		} else {
@@ -231,5 +233,6 @@ func (c *Composer) partsBelow(l *Label, i int, part *Part, looks *design.CodeLoo
 		}
 		guards[len(guards)-1] += width
 	}
-	l.List.Bars(i, render.Box{X: part.Bars.X, Y: part.Bars.Y + part.Bars.H, W: part.Bars.W, H: guardModules * part.Module}, guards)
+	l.List.Bars(i, render.Box{X: part.Bars.X, Y: part.Bars.Y + part.Bars.H, W: part.Bars.W,
+		H: guardModules * part.Module}, guards)
 }

@@ -35,10 +35,12 @@ func TestModulesBecomeDotsAsAsked(t *testing.T) {
 		{design.Nearest, 300, 2}, {design.NotSmaller, 300, 3}, {design.NotSmaller, 375, 3}, {design.Nearest, 20, 1},
 		{design.Largest, 250, 6}, // 13 modules and a quiet zone of one on either side, in 12 mm, are 96 dots
 	} {
-		part, _ := coded(t, design.CodeLooks{Symbology: "datamatrix", Readable: design.None, Fit: test.fit, Module: test.module}, 20*mm, 12*mm, "KELP1234")
+		part, _ := coded(t, design.CodeLooks{Symbology: "datamatrix", Readable: design.None, Fit: test.fit,
+			Module: test.module}, 20*mm, 12*mm, "KELP1234")
 		require.Equal(t, test.want, part.Module, "%+v", test)
 	}
-	wide, _ := coded(t, design.CodeLooks{Symbology: "code128", Readable: design.None, Fit: design.Largest}, 60*mm, 12*mm, "KELP")
+	wide, _ := coded(t, design.CodeLooks{Symbology: "code128", Readable: design.None, Fit: design.Largest}, 60*mm,
+		12*mm, "KELP")
 	require.LessOrEqual(t, wide.Quiet.W, 480)
 	require.Greater(t, wide.Quiet.W+wide.Quiet.W/wide.Module, 480, "a dot more would not fit")
 }
@@ -67,7 +69,8 @@ func TestGuardBarsReachIntoTheFigures(t *testing.T) {
 	require.Equal(t, 95*3, part.Bars.W)
 	for _, module := range []int{0, 2, 46, 48, 92, 94} {
 		x := part.Bars.X + 3*module
-		require.True(t, plane.Set(x, below-1) && plane.Set(x, below+14) && !plane.Set(x, below+15), "guard bar at module %d", module)
+		require.True(t, plane.Set(x, below-1) && plane.Set(x, below+14) && !plane.Set(x, below+15),
+			"guard bar at module %d", module)
 	}
 	above, _ := coded(t, design.CodeLooks{Symbology: "ean13", Readable: design.Above}, 60*mm, 25*mm, "952123454321")
 	require.Greater(t, above.Bars.Y, 40, "above, the figures stand as one line")
@@ -85,17 +88,21 @@ func TestGuardBarsReachIntoTheFigures(t *testing.T) {
 }
 
 func TestITF14HasBearerBars(t *testing.T) {
-	part, plane := coded(t, design.CodeLooks{Symbology: "itf14", Readable: design.None, Module: 500}, 80*mm, 25*mm, "1540014128876")
+	part, plane := coded(t, design.CodeLooks{Symbology: "itf14", Readable: design.None, Module: 500}, 80*mm, 25*mm,
+		"1540014128876")
 	require.Equal(t, 40+8, part.Bars.Y, "two modules of four dots above the bars")
 	require.True(t, plane.All(render.Box{X: part.Quiet.X, Y: 40, W: part.Quiet.W, H: 8}, true))
 	require.True(t, plane.All(render.Box{X: part.Quiet.X, Y: 40 + 200 - 8, W: part.Quiet.W, H: 8}, true))
-	require.True(t, plane.Blank(render.Box{X: part.Quiet.X, Y: part.Bars.Y, W: 40, H: part.Bars.H}), "the quiet zone stays light")
+	require.True(t, plane.Blank(render.Box{X: part.Quiet.X, Y: part.Bars.Y, W: 40, H: part.Bars.H}),
+		"the quiet zone stays light")
 }
 
 func TestWideBarsAndNarrowedOnes(t *testing.T) {
-	part, plane := coded(t, design.CodeLooks{Symbology: "code39", Readable: design.None, Ratio: 2.5, Module: 500}, 90*mm, 10*mm, "K1")
+	part, plane := coded(t, design.CodeLooks{Symbology: "code39", Readable: design.None, Ratio: 2.5, Module: 500},
+		90*mm, 10*mm, "K1")
 	require.Equal(t, 10, part.Symbol.WideDots(4))
-	thin, narrowed := coded(t, design.CodeLooks{Symbology: "code39", Readable: design.None, Ratio: 2.5, Module: 500, Narrower: 1}, 90*mm, 10*mm, "K1")
+	thin, narrowed := coded(t, design.CodeLooks{Symbology: "code39", Readable: design.None, Ratio: 2.5, Module: 500,
+		Narrower: 1}, 90*mm, 10*mm, "K1")
 	require.Equal(t, part.Quiet, thin.Quiet, "the symbol keeps its width")
 	dark := func(p *render.Plane) (n int) {
 		for x := range p.Width {
@@ -132,7 +139,8 @@ func TestOptionsReachTheSymbol(t *testing.T) {
 // Words stand above and below a code, each line in its place, and the bars take what room is left.
 func TestCodesHaveLinesAboveAndBelow(t *testing.T) {
 	plain, _ := coded(t, design.CodeLooks{Symbology: "code128"}, 80*mm, 30*mm, "KELP")
-	looks := design.CodeLooks{Symbology: "code128", Header: []design.Piece{{Text: "Brinewick"}}, Footer: []design.Piece{{Field: "code"}, {Text: " dry"}}}
+	looks := design.CodeLooks{Symbology: "code128", Header: []design.Piece{{Text: "Brinewick"}},
+		Footer: []design.Piece{{Field: "code"}, {Text: " dry"}}}
 	part, plane := coded(t, looks, 80*mm, 30*mm, "KELP")
 	line := 30*8 - plain.Bars.H - 4 // of dots, with half a millimetre between
 	require.Equal(t, plain.Bars.Y+line+4, part.Bars.Y)
@@ -143,7 +151,8 @@ func TestCodesHaveLinesAboveAndBelow(t *testing.T) {
 	require.False(t, plane.Blank(below), "what the bars say")
 	below.Y += line
 	require.False(t, plane.Blank(below), "the footer")
-	require.True(t, plane.Blank(render.Box{X: part.Bars.X, Y: part.Bars.Y - 4, W: part.Bars.W, H: 4}), "nothing touches the bars")
+	require.True(t, plane.Blank(render.Box{X: part.Bars.X, Y: part.Bars.Y - 4, W: part.Bars.W, H: 4}),
+		"nothing touches the bars")
 
 	spread, plane := coded(t, design.CodeLooks{Symbology: "code128", Spread: true}, 80*mm, 30*mm, "KELP")
 	top := spread.Bars.Y + spread.Bars.H + 4
@@ -157,7 +166,8 @@ func TestCodesHaveLinesAboveAndBelow(t *testing.T) {
 
 // A line longer than the bars stays in the box; one longer than the box is told.
 func TestLongLinesStayInTheBox(t *testing.T) {
-	looks := design.CodeLooks{Symbology: "datamatrix", Readable: design.None, Header: []design.Piece{{Text: "Sugar kelp"}}}
+	looks := design.CodeLooks{Symbology: "datamatrix", Readable: design.None,
+		Header: []design.Piece{{Text: "Sugar kelp"}}}
 	part, plane := coded(t, looks, 30*mm, 15*mm, "K")
 	require.Zero(t, part.LineOver)
 	require.True(t, plane.Blank(render.Box{X: 0, W: part.Box.X, H: plane.Height}), "nothing left of the box")
@@ -172,8 +182,10 @@ func BenchmarkCode(b *testing.B) {
 		id   symbology.ID
 		says string
 	}{
-		{symbology.Code128, "952N0307B-0417"}, {symbology.QR, "https://brinewick.example/lot/26K104/417"}, {symbology.DataMatrix, "952N0307B-0417 lot 26K104 2026"},
-		{symbology.Aztec, "952N0307B-0417 lot 26K104 2026"}, {symbology.PDF417, "952N0307B-0417 lot 26K104 2026"}, {symbology.GS1128, "(00)095212345432123453"},
+		{symbology.Code128, "952N0307B-0417"}, {symbology.QR, "https://brinewick.example/lot/26K104/417"},
+		{symbology.DataMatrix, "952N0307B-0417 lot 26K104 2026"},
+		{symbology.Aztec, "952N0307B-0417 lot 26K104 2026"}, {symbology.PDF417, "952N0307B-0417 lot 26K104 2026"},
+		{symbology.GS1128, "(00)095212345432123453"},
 	} {
 		b.Run(string(test.id), func(b *testing.B) {
 			e := code("c", 0, 0, 50*mm, 12*mm, design.Piece{Field: "code"})
@@ -196,12 +208,14 @@ func BenchmarkCode(b *testing.B) {
 func TestAddOnsAreChosenByThemselves(t *testing.T) {
 	element := code("gtin", 0, 0, 60*mm, 25*mm, design.Piece{Field: "gtin"})
 	element.Code.Symbology, element.Code.AddOn = "ean13", []design.Piece{{Field: "issue"}}
-	for issue, want := range map[string]string{"": "952123454321", "05": "952123454321 05", "51299": "952123454321 51299"} {
+	for issue, want := range map[string]string{"": "952123454321", "05": "952123454321 05",
+		"51299": "952123454321 51299"} {
 		part := composed(t, label(element), []string{"gtin", "issue"}, []string{"952123454321", issue}).Parts[0]
 		require.NoError(t, part.CodeError)
 		require.Equal(t, want, part.Says)
 		require.Empty(t, part.Blank)
 	}
 	element.Code.Symbology = "code128"
-	require.Equal(t, "952123454321", composed(t, label(element), []string{"gtin", "issue"}, []string{"952123454321", "05"}).Parts[0].Says, "others have none")
+	require.Equal(t, "952123454321", composed(t, label(element), []string{"gtin", "issue"},
+		[]string{"952123454321", "05"}).Parts[0].Says, "others have none")
 }

@@ -79,7 +79,8 @@ type piece struct {
 	element int // whose words it is; -1: none
 	wrong   error
 	changes []formula.Change
-	in      map[string]string // of fixed words, what they are called in other languages, by these in small letters; nil: they stand as they are
+	// of fixed words, what they are called in other languages, by these in small letters; nil: they stand as they are
+	in map[string]string
 }
 
 // isText tells whether a piece is fixed words.
@@ -136,8 +137,9 @@ type Label struct {
 	of *design.Design // whose parts these are: memory is shared with the design's fixed parts
 }
 
-// New prepares a design for records with the given fields. Its error is a *typeset.FamilyError, a *symbology.UnknownError, a
-// *picture.AbsentError or a *symbols.AbsentError: the design asks for what this program does not have.
+// New prepares a design for records with the given fields. Its error is a *typeset.FamilyError, a
+// *symbology.UnknownError, a *picture.AbsentError or a *symbols.AbsentError: the design asks for what this program does
+// not have.
 func New(d *design.Design, fields []string) (*Composer, error) {
 	c := &Composer{design: d, grid: d.Printer.Resolution, fields: len(fields), setting: d.Setting}
 	if c.setting == nil {
@@ -192,7 +194,8 @@ func (c *Composer) layOut() {
 func (c *Composer) surround(i int) {
 	e := &c.elements[i]
 	for _, id := range c.design.Elements[i].Around {
-		if j := slices.IndexFunc(c.design.Elements, func(other design.Element) bool { return other.ID == id }); j >= 0 && j != i {
+		if j := slices.IndexFunc(c.design.Elements,
+			func(other design.Element) bool { return other.ID == id }); j >= 0 && j != i {
 			e.around = append(e.around, j)
 			e.fixed = e.fixed && c.elements[j].fixed
 		}
@@ -273,7 +276,8 @@ func (c *Composer) Clone() *Composer {
 
 func (c *Composer) prepare(d *design.Element, fields []string) (element, error) {
 	e := element{fixed: d.Fixed()}
-	e.box = render.Box{X: c.grid.Dots(d.X), Y: c.grid.Dots(d.Y), W: max(c.grid.Dots(d.Width), 1), H: max(c.grid.Dots(d.Height), 1)}
+	e.box = render.Box{X: c.grid.Dots(d.X), Y: c.grid.Dots(d.Y), W: max(c.grid.Dots(d.Width), 1),
+		H: max(c.grid.Dots(d.Height), 1)}
 	e.boxWidth, e.boxTall = d.Turn.Size(e.box.W, e.box.H)
 	if d.When != nil {
 		e.when = findFields([]design.Piece{{Field: d.When.Field}}, fields)[0]
@@ -292,7 +296,8 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 	if d.Shape != nil && d.Shape.Fill != "" {
 		e.fill = c.ink(d.Shape.Fill)
 	}
-	e.grows = c.grows && (d.Text == nil || !d.Text.Wrap) && (c.design.Turn.Sideways() && d.Turn == 0 || !c.design.Turn.Sideways() && d.Turn == 90)
+	e.grows = c.grows && (d.Text == nil || !d.Text.Wrap) && (c.design.Turn.Sideways() && d.Turn == 0 ||
+		!c.design.Turn.Sideways() && d.Turn == 90)
 	e.pieces = findFields(d.Says, fields)
 	c.translate(d, &e)
 	var err error
@@ -300,7 +305,8 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 	case design.Text:
 		err = e.find(d)
 	case design.Picture:
-		looks := picture.Looks{Width: e.boxWidth, Height: e.boxTall, Way: d.Picture.Way, Lighter: d.Picture.Lighter, Stretch: d.Picture.Stretch}
+		looks := picture.Looks{Width: e.boxWidth, Height: e.boxTall, Way: d.Picture.Way, Lighter: d.Picture.Lighter,
+			Stretch: d.Picture.Stretch}
 		if crop := d.Picture.Crop; crop != nil {
 			looks.Left, looks.Top, looks.Right, looks.Bottom = crop.Left, crop.Top, crop.Right, crop.Bottom
 		}
@@ -333,7 +339,8 @@ func (e *element) find(d *design.Element) (err error) {
 	differs := false
 	faces := make([]*typeset.Face, len(d.Says))
 	for i, piece := range d.Says {
-		if faces[i], err = typeset.Find(d.Text.Typeface, d.Text.Bold || piece.Bold, d.Text.Italic || piece.Italic); err != nil {
+		if faces[i], err = typeset.Find(d.Text.Typeface, d.Text.Bold || piece.Bold, d.Text.Italic ||
+			piece.Italic); err != nil {
 			return err
 		}
 		differs = differs || faces[i] != e.face
@@ -387,8 +394,8 @@ func (c *Composer) Compose(l *Label, record []string) {
 	}
 }
 
-// Fixed returns what stands the same on every label, where it can be drawn apart from the rest: in one ink, on pieces of
-// one length. Else nil.
+// Fixed returns what stands the same on every label, where it can be drawn apart from the rest: in one ink, on pieces
+// of one length. Else nil.
 func (c *Composer) Fixed() *render.List {
 	if !c.shares() || len(c.fixed.List.Items) == 0 {
 		return nil
@@ -478,8 +485,8 @@ func (c *Composer) element(l *Label, i int, record []string) {
 	}
 }
 
-// cover decides whether what is light in a picture hides what lies under it: where it meets others, whose order counts then. One that is laid
-// bare itself hides nothing.
+// cover decides whether what is light in a picture hides what lies under it: where it meets others, whose order counts
+// then. One that is laid bare itself hides nothing.
 func (c *Composer) cover(d *design.Element, e *element) {
 	p := &e.printed
 	switch {
@@ -520,7 +527,8 @@ func (c *Composer) picture(l *Label, i int) {
 
 func (c *Composer) fill(l *Label, i int, record []string) {
 	d, e, part := &c.design.Elements[i], &c.elements[i], &l.Parts[i]
-	*part = Part{Box: e.box, Real: e.box, Turn: d.Turn, Symbol: part.Symbol, Missing: part.Missing[:0], Baselines: part.Baselines[:0]}
+	*part = Part{Box: e.box, Real: e.box, Turn: d.Turn, Symbol: part.Symbol, Missing: part.Missing[:0],
+		Baselines: part.Baselines[:0]}
 	first := len(l.List.Items)
 	if part.Absent = d.Hidden || !c.stands(part, d, e, record); part.Absent {
 		return

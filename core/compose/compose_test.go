@@ -23,7 +23,8 @@ const mm = measure.Millimetre
 func label(elements ...design.Element) *design.Design {
 	return &design.Design{
 		Format: design.Format, Name: "Test",
-		Stock:    stock.Stock{Name: "100 × 50", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 100 * mm, Length: 50 * mm, Gap: 3 * mm},
+		Stock: stock.Stock{Name: "100 × 50", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 100 * mm,
+			Length: 50 * mm, Gap: 3 * mm},
 		Printer:  stock.Printer{Name: "Dock 1", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832},
 		Elements: elements,
 	}
@@ -49,7 +50,8 @@ func composed(t *testing.T, d *design.Design, fields, record []string) *compose.
 
 func TestElementsSayTheirPiecesJoined(t *testing.T) {
 	d := label(
-		text("a", 0, 0, 50*mm, 6*mm, design.Piece{Text: "Lot "}, design.Piece{Field: "lot"}, design.Piece{Text: "/"}, design.Piece{Field: "serial"}),
+		text("a", 0, 0, 50*mm, 6*mm, design.Piece{Text: "Lot "}, design.Piece{Field: "lot"}, design.Piece{Text: "/"},
+			design.Piece{Field: "serial"}),
 		text("b", 0, 9*mm, 50*mm, 6*mm, design.Piece{Field: "lot"}),
 		text("c", 0, 18*mm, 50*mm, 6*mm, design.Piece{Field: "gone"}),
 	)
@@ -107,7 +109,8 @@ func TestLongTextIsMeasuredWrappedAndShrunk(t *testing.T) {
 	require.Less(t, shrunk.PerEm, wrapped.PerEm)
 
 	e.Text.ShrinkTo = 9.9
-	require.Positive(t, composed(t, label(e), nil, nil).Parts[0].TooTall, "not small enough, and not smaller than asked")
+	require.Positive(t, composed(t, label(e), nil, nil).Parts[0].TooTall,
+		"not small enough, and not smaller than asked")
 }
 
 func TestCodeTakesWholeDotsAndItsQuietZones(t *testing.T) {
@@ -223,7 +226,8 @@ func BenchmarkLabel(b *testing.B) {
 	plane := press.NewLayers()
 	records := make([][]string, 1000)
 	for i := range records {
-		records[i] = []string{fmt.Sprintf("Sugar kelp, flaked %d", i), fmt.Sprintf("26K%04d", i), fmt.Sprintf("952N0307B-%04d", i)}
+		records[i] = []string{fmt.Sprintf("Sugar kelp, flaked %d", i), fmt.Sprintf("26K%04d", i),
+			fmt.Sprintf("952N0307B-%04d", i)}
 	}
 	b.ReportAllocs()
 	b.ResetTimer()

@@ -31,8 +31,10 @@ func TestPiecesAreComputedAndChanged(t *testing.T) {
 		want   string
 	}{
 		{[]design.Piece{{Formula: `upper(contents) + " " + qty * 2`}}, "DULSE 6"},
-		{[]design.Piece{{Text: "LOT "}, {Field: "lot", Changes: []formula.Change{{Do: "pad", With: []string{"6", "0"}}}}}, "LOT 000417"},
-		{[]design.Piece{{Text: "packed ", Changes: []formula.Change{{Do: "upper"}}}, {Formula: `formatDate(today(), "d.M.yyyy")`}}, "PACKED 26.11.2026"},
+		{[]design.Piece{{Text: "LOT "},
+			{Field: "lot", Changes: []formula.Change{{Do: "pad", With: []string{"6", "0"}}}}}, "LOT 000417"},
+		{[]design.Piece{{Text: "packed ", Changes: []formula.Change{{Do: "upper"}}},
+			{Formula: `formatDate(today(), "d.M.yyyy")`}}, "PACKED 26.11.2026"},
 		{[]design.Piece{{Element: "other"}, {Text: "!"}}, "dulse, dried!"},
 		{[]design.Piece{{Field: "batch"}, {Text: "/"}, {Formula: `batch + lot`}}, "‹batch›/‹batch›417"},
 		{[]design.Piece{{Field: "shed"}}, "North"},
@@ -40,7 +42,8 @@ func TestPiecesAreComputedAndChanged(t *testing.T) {
 		d := label(text("words", 2*mm, 2*mm, 60*mm, 6*mm, test.pieces...))
 		other := text("other", 2*mm, 10*mm, 60*mm, 6*mm, design.Piece{Field: "contents"}, design.Piece{Text: ", dried"})
 		d.Elements = append(d.Elements, other)
-		d.Questions = []questions.Question{{Name: "batch", Kind: questions.Text}, {Name: "shed", Kind: questions.Choice, Choices: []string{"North"}, Default: "North"}}
+		d.Questions = []questions.Question{{Name: "batch", Kind: questions.Text},
+			{Name: "shed", Kind: questions.Choice, Choices: []string{"North"}, Default: "North"}}
 		d.Setting = &formula.Setting{Now: time.Date(2026, 11, 26, 9, 30, 0, 0, time.UTC)}
 		got, wrong := says(t, d, fields, record)
 		require.NoError(t, wrong)
@@ -59,9 +62,10 @@ func TestPiecesAreComputedAndChanged(t *testing.T) {
 // What cannot be computed is told, and nothing half is said.
 func TestPiecesThatGiveNothingAreTold(t *testing.T) {
 	for want, piece := range map[string]design.Piece{
-		"Nothing can be divided by zero":  {Formula: "1 / qty"},
-		"There is no field “nosuch”":      {Formula: "nosuch + 1"},
-		"“many” is no number":             {Field: "contents", Changes: []formula.Change{{Do: "round", With: []string{"1"}}}},
+		"Nothing can be divided by zero": {Formula: "1 / qty"},
+		"There is no field “nosuch”":     {Formula: "nosuch + 1"},
+		"“many” is no number": {Field: "contents",
+			Changes: []formula.Change{{Do: "round", With: []string{"1"}}}},
 		"whose words stand here, is gone": {Element: "gone"},
 	} {
 		_, wrong := says(t, label(said(piece)), []string{"contents", "qty"}, []string{"many", "0"})

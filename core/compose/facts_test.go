@@ -14,8 +14,10 @@ import (
 func TestLabelsSayWhatIsKnownOfTheirRun(t *testing.T) {
 	d := label()
 	d.Questions = []questions.Question{{Name: "batch", Kind: questions.Text, Default: "B7"}}
-	d.Elements = []design.Element{{ID: "n", Kind: design.Text, X: 2000, Y: 2000, Width: 70_000, Height: 6000, Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 10},
-		Says: []design.Piece{{Field: "bin"}, {Text: " "}, {Field: "run.label"}, {Text: "/"}, {Field: "run.labels"}, {Text: " "}, {Field: "run.printer"}, {Text: " "}, {Field: "run.operator"}, {Text: " "}, {Field: "batch"}}}}
+	d.Elements = []design.Element{{ID: "n", Kind: design.Text, X: 2000, Y: 2000, Width: 70_000, Height: 6000,
+		Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 10},
+		Says: []design.Piece{{Field: "bin"}, {Text: " "}, {Field: "run.label"}, {Text: "/"}, {Field: "run.labels"},
+			{Text: " "}, {Field: "run.printer"}, {Text: " "}, {Field: "run.operator"}, {Text: " "}, {Field: "batch"}}}}
 	require.Empty(t, d.Check())
 	require.Equal(t, []string{"bin", "batch"}, d.UsedFields())
 	says := func(fields, record []string) string {
@@ -26,16 +28,21 @@ func TestLabelsSayWhatIsKnownOfTheirRun(t *testing.T) {
 		require.Empty(t, l.Parts[0].Lacks+l.Parts[0].Blank)
 		return l.Parts[0].Says
 	}
-	require.Equal(t, "N-1 1/1 "+d.Printer.Name+" operator B7", says([]string{"bin"}, []string{"N-1"}), "where there is no run")
-	require.Equal(t, "N-1 3/40 Dock 2 Maren B7", says(d.LabelFields([]string{"bin"}), []string{"N-1", "3", "40", "Dock 2", "Maren", "2"}))
-	require.Equal(t, "N-1 3/40 "+d.Printer.Name+" operator B7", says([]string{"bin", "run.label", "run.labels"}, []string{"N-1", "3", "40"}))
+	require.Equal(t, "N-1 1/1 "+d.Printer.Name+" operator B7", says([]string{"bin"}, []string{"N-1"}),
+		"where there is no run")
+	require.Equal(t, "N-1 3/40 Dock 2 Maren B7",
+		says(d.LabelFields([]string{"bin"}), []string{"N-1", "3", "40", "Dock 2", "Maren", "2"}))
+	require.Equal(t, "N-1 3/40 "+d.Printer.Name+" operator B7", says([]string{"bin", "run.label", "run.labels"},
+		[]string{"N-1", "3", "40"}))
 }
 
 // Where there is no run, labels of a batch have the numbers that they would have if all were counted from the first.
 func TestNumbersStandInWhereThereIsNoRun(t *testing.T) {
 	d := label()
-	d.Series = []design.Numbered{{Name: "crates", Counts: series.Spec{Start: "08", Step: 1, Width: 2, End: "11"}}, {Name: "pallet", Per: design.PerRun, Counts: series.Spec{Start: "5", Step: 1}}}
-	d.Elements = []design.Element{{ID: "n", Kind: design.Text, X: 2000, Y: 2000, Width: 70_000, Height: 6000, Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 10},
+	d.Series = []design.Numbered{{Name: "crates", Counts: series.Spec{Start: "08", Step: 1, Width: 2, End: "11"}},
+		{Name: "pallet", Per: design.PerRun, Counts: series.Spec{Start: "5", Step: 1}}}
+	d.Elements = []design.Element{{ID: "n", Kind: design.Text, X: 2000, Y: 2000, Width: 70_000, Height: 6000,
+		Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 10},
 		Says: []design.Piece{{Field: "bin"}, {Text: " "}, {Field: "crates"}, {Formula: `" of " + pallet`}}}}
 	require.Empty(t, d.Check())
 	c, err := compose.New(d, []string{"bin"})

@@ -37,7 +37,8 @@ func (c *Composer) translate(d *design.Element, e *element) {
 		p.in = map[string]string{strings.ToLower(languages.Own): p.text, "": p.text}
 		bare := strings.TrimSpace(p.text) // the spaces and lines around it stand in all languages
 		before, after, _ := strings.Cut(p.text, bare)
-		if at := slices.IndexFunc(languages.Words, func(w design.Translated) bool { return strings.TrimSpace(w.Text) == bare }); at >= 0 {
+		if at := slices.IndexFunc(languages.Words,
+			func(w design.Translated) bool { return strings.TrimSpace(w.Text) == bare }); at >= 0 {
 			for name, words := range languages.Words[at].In {
 				if words = strings.TrimSpace(words); words != "" {
 					p.in[strings.ToLower(strings.TrimSpace(name))] = before + words + after

@@ -15,10 +15,15 @@ import (
 // spoken is a design with the words "Keep dry" before a field, whose labels name their language.
 func spoken(t *testing.T) *design.Design {
 	d := label()
-	d.Languages = &design.Languages{Field: "language", Own: "en", Words: []design.Translated{{Text: "Keep dry:", In: map[string]string{"de": "Trocken halten:", "FR": " Garder au sec :", "it": ""}}}}
+	d.Languages = &design.Languages{Field: "language", Own: "en",
+		Words: []design.Translated{{Text: "Keep dry:", In: map[string]string{"de": "Trocken halten:",
+			"FR": " Garder au sec :", "it": ""}}}}
 	d.Elements = []design.Element{
-		{ID: "note", Kind: design.Text, X: 2000, Y: 2000, Width: 70_000, Height: 6000, Says: []design.Piece{{Text: "Keep dry: "}, {Field: "bin"}, {Text: " · 7"}}, Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 10}},
-		{ID: "code", Kind: design.Code, X: 2000, Y: 12_000, Width: 70_000, Height: 20_000, Says: []design.Piece{{Text: "Keep dry: "}}, Code: &design.CodeLooks{Symbology: "code128", Module: 250}},
+		{ID: "note", Kind: design.Text, X: 2000, Y: 2000, Width: 70_000, Height: 6000,
+			Says: []design.Piece{{Text: "Keep dry: "}, {Field: "bin"}, {Text: " · 7"}},
+			Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 10}},
+		{ID: "code", Kind: design.Code, X: 2000, Y: 12_000, Width: 70_000, Height: 20_000,
+			Says: []design.Piece{{Text: "Keep dry: "}}, Code: &design.CodeLooks{Symbology: "code128", Module: 250}},
 	}
 	require.Empty(t, d.Check())
 	return d
@@ -28,7 +33,8 @@ func TestWordsStandInTheLanguageOfTheLabel(t *testing.T) {
 	d := spoken(t)
 	c, err := compose.New(d, []string{"bin", "language"})
 	require.NoError(t, err)
-	for language, want := range map[string]string{"": "Keep dry: N-1 · 7", "EN": "Keep dry: N-1 · 7", " de ": "Trocken halten: N-1 · 7", "fr": "Garder au sec : N-1 · 7"} {
+	for language, want := range map[string]string{"": "Keep dry: N-1 · 7", "EN": "Keep dry: N-1 · 7",
+		" de ": "Trocken halten: N-1 · 7", "fr": "Garder au sec : N-1 · 7"} {
 		l := &compose.Label{}
 		c.Compose(l, []string{"N-1", language})
 		require.Equal(t, want, l.Parts[0].Says, language)
@@ -72,7 +78,8 @@ func TestLanguagesAreChecked(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, d.Languages, again.Languages)
 	require.Contains(t, d.UsedFields(), "language")
-	d.Languages = &design.Languages{Words: []design.Translated{{Text: "a", In: map[string]string{"de": "b", "DE": "c"}}, {Text: "a"}}}
+	d.Languages = &design.Languages{Words: []design.Translated{{Text: "a", In: map[string]string{"de": "b", "DE": "c"}},
+		{Text: "a"}}}
 	require.Len(t, d.Check(), 4)
 	require.NotEmpty(t, design.Compare(again, d))
 }

@@ -97,7 +97,8 @@ func (c *Composer) lettered(part *Part, i, y int) *outline {
 					o.add(render.LineTo, ax, ay)
 				case opentype.SegmentOpQuadTo: // as a cubic
 					bx, by := at(1)
-					o.add(render.CurveTo, hereX+(ax-hereX)*2/3, hereY+(ay-hereY)*2/3, bx+(ax-bx)*2/3, by+(ay-by)*2/3, bx, by)
+					o.add(render.CurveTo, hereX+(ax-hereX)*2/3, hereY+(ay-hereY)*2/3, bx+(ax-bx)*2/3, by+(ay-by)*2/3,
+						bx, by)
 					ax, ay = bx, by
 				case opentype.SegmentOpCubeTo:
 					bx, by := at(1)
@@ -197,7 +198,8 @@ func stroke(from, to [2]float64, weight, head float64, looks *design.Shape) *out
 	long := math.Hypot(to[0]-from[0], to[1]-from[1])
 	ux, uy := (to[0]-from[0])/long, (to[1]-from[1])/long
 	at := func(along, across float64) [2]float64 {
-		return [2]float64{from[0] + float64(along*ux) - float64(across*uy), from[1] + float64(along*uy) + float64(across*ux)}
+		return [2]float64{from[0] + float64(along*ux) - float64(across*uy),
+			from[1] + float64(along*uy) + float64(across*ux)}
 	}
 	begin, end := 0.0, long
 	headLength := min(head/headWide*headLong, long/2)
@@ -242,7 +244,8 @@ func (c *Composer) frame(l *Label, i, weight int) (box render.Box) {
 	return render.Box{X: box.X - off, Y: box.Y - off, W: box.W + 2*off, H: box.H + 2*off}
 }
 
-// polygon returns a regular polygon in an ellipse that fills w × h, a corner at the top; with a weight, its outline alone.
+// polygon returns a regular polygon in an ellipse that fills w × h, a corner at the top; with a weight, its outline
+// alone.
 func polygon(sides int, w, h, weight float64, outlineOnly bool) []render.Pen {
 	o := newOutline()
 	ring := func(scale float64, backwards bool) {

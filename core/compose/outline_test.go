@@ -46,9 +46,11 @@ func TestCapitalsAreAsTallAsTheyAreWanted(t *testing.T) {
 	}
 }
 
-// Words at an angle take what geometry says: a long line at a of length n stands n·cos a wide and n·sin a tall, about the middle of its box.
+// Words at an angle take what geometry says: a long line at a of length n stands n·cos a wide and n·sin a tall, about
+// the middle of its box.
 func TestWordsStandAtAnyAngle(t *testing.T) {
-	flat := bounds(plane(t, words(strings.Repeat("H", 12), func(e *design.Element) { e.Text.Align, e.Text.Stand = design.Centre, design.Middle })))
+	flat := bounds(plane(t, words(strings.Repeat("H", 12),
+		func(e *design.Element) { e.Text.Align, e.Text.Stand = design.Centre, design.Middle })))
 	for _, angle := range []float64{15, 45, 60, -30} {
 		got := bounds(plane(t, words(strings.Repeat("H", 12), func(e *design.Element) {
 			e.Angle, e.Text.Align, e.Text.Stand = angle, design.Centre, design.Middle
@@ -64,7 +66,8 @@ func TestWordsStandAtAnyAngle(t *testing.T) {
 
 // Pieces stand in the style that is theirs, and a bold one takes more room and more ink.
 func TestPiecesHaveStylesOfTheirOwn(t *testing.T) {
-	plain := text("words", 0, 0, 60*mm, 6*mm, design.Piece{Text: "Lot "}, design.Piece{Field: "lot"}, design.Piece{Text: " keep\tdry"})
+	plain := text("words", 0, 0, 60*mm, 6*mm, design.Piece{Text: "Lot "}, design.Piece{Field: "lot"},
+		design.Piece{Text: " keep\tdry"})
 	styled := plain
 	styled.Says = []design.Piece{{Text: "Lot "}, {Field: "lot", Bold: true}, {Text: " keep\tdry", Italic: true}}
 	all := plain
@@ -124,7 +127,8 @@ func TestElementsStandWhereTheirConditionHolds(t *testing.T) {
 func TestFramesFollowWhatTheyStandRound(t *testing.T) {
 	inside := text("lot", 10*mm, 10*mm, 40*mm, 6*mm, design.Piece{Field: "lot"})
 	inside.IfEmpty = design.LeaveOut
-	frame := design.Element{ID: "frame", Kind: design.Box, X: 0, Y: 0, Width: mm, Height: mm, Weight: mm / 4, Around: []string{"lot", "gone"}, Distance: mm}
+	frame := design.Element{ID: "frame", Kind: design.Box, X: 0, Y: 0, Width: mm, Height: mm, Weight: mm / 4,
+		Around: []string{"lot", "gone"}, Distance: mm}
 	c, err := compose.New(label(frame, inside), []string{"lot"}) // the frame lies under it, and is composed after it
 	require.NoError(t, err)
 	artwork := compose.NewArtwork(c)
@@ -142,11 +146,14 @@ func TestFramesFollowWhatTheyStandRound(t *testing.T) {
 // Lines are broken and pointed, polygons have as many dots as geometry says, and a tint as many as it has per cent.
 func TestLinesPolygonsAndTints(t *testing.T) {
 	solid := dark(plane(t, shape(design.Line, 10, 10, 300, 6, design.Shape{})))
-	require.InDelta(t, float64(solid)*3/5, dark(plane(t, shape(design.Line, 10, 10, 300, 6, design.Shape{Dash: design.Dashed}))), 20)
-	require.InDelta(t, float64(solid)/2, dark(plane(t, shape(design.Line, 10, 10, 6, 300, design.Shape{Dash: design.Dotted}))), 20)
+	require.InDelta(t, float64(solid)*3/5,
+		dark(plane(t, shape(design.Line, 10, 10, 300, 6, design.Shape{Dash: design.Dashed}))), 20)
+	require.InDelta(t, float64(solid)/2,
+		dark(plane(t, shape(design.Line, 10, 10, 6, 300, design.Shape{Dash: design.Dotted}))), 20)
 	for _, arrow := range []design.Arrow{design.AtStart, design.AtEnd, design.BothEnds} {
 		p := plane(t, shape(design.Line, 10, 10, 300, 24, design.Shape{Arrow: arrow}))
-		require.Equal(t, render.Box{X: 10, Y: 10, W: 300, H: 24}, bounds(p).With(render.Box{X: 10, Y: 10, W: 300, H: 24}), arrow)
+		require.Equal(t, render.Box{X: 10, Y: 10, W: 300, H: 24},
+			bounds(p).With(render.Box{X: 10, Y: 10, W: 300, H: 24}), arrow)
 		heads := 1
 		if arrow == design.BothEnds {
 			heads = 2
@@ -161,7 +168,8 @@ func TestLinesPolygonsAndTints(t *testing.T) {
 		filled := shape(design.Oval, 10, 10, 120, 120, design.Shape{Sides: sides, Fill: "black", NoOutline: true})
 		require.InDelta(t, area, dark(plane(t, filled)), area/50)
 		inner := 1 - 4/(60*math.Cos(math.Pi/float64(sides)))
-		require.InDelta(t, area*(1-inner*inner), dark(plane(t, shape(design.Oval, 10, 10, 120, 120, design.Shape{Sides: sides}))), area/50)
+		require.InDelta(t, area*(1-inner*inner),
+			dark(plane(t, shape(design.Oval, 10, 10, 120, 120, design.Shape{Sides: sides}))), area/50)
 	}
 	for _, tint := range []int{1, 25, 50, 99, 100} {
 		filled := shape(design.Box, 16, 16, 160, 80, design.Shape{Fill: "black", NoOutline: true, Tint: tint})

@@ -57,7 +57,8 @@ func TestPiecesAreAsLongAsTheirContent(t *testing.T) {
 		require.Greater(t, lengths["W-104 pump 3"], 80)
 		require.Equal(t, 480, lengths["W-104 pump 3, north shed, starboard"], "no longer than it may be")
 	}
-	_, l, _ := drawn(t, on(label(text("a", 2*mm, 3*mm, 5*mm, 6*mm, says)), tape(), 90, 0), []string{"circuit"}, []string{"W-104 pump 3, north shed, starboard"})
+	_, l, _ := drawn(t, on(label(text("a", 2*mm, 3*mm, 5*mm, 6*mm, says)), tape(), 90, 0), []string{"circuit"},
+		[]string{"W-104 pump 3, north shed, starboard"})
 	require.Positive(t, l.Over)
 	require.Equal(t, 0, l.Last)
 }
@@ -68,7 +69,8 @@ func TestUprightTapeGrowsDownwards(t *testing.T) {
 	short, _, _ := drawn(t, d, []string{"circuit"}, []string{"W-1"})
 	long, _, _ := drawn(t, d, []string{"circuit"}, []string{"W-1 and W-2 together"})
 	require.Greater(t, long[0].Height, short[0].Height)
-	wrapped := on(label(text("a", mm, mm, 10*mm, 4*mm, design.Piece{Text: "one two three four five six"})), tape(), 90, 0)
+	wrapped := on(label(text("a", mm, mm, 10*mm, 4*mm, design.Piece{Text: "one two three four five six"})), tape(), 90,
+		0)
 	wrapped.Elements[0].Text.Wrap = true
 	l := composed(t, wrapped, nil, nil)
 	require.Positive(t, l.Parts[0].TooTall, "what wraps stays in its box")
@@ -76,13 +78,17 @@ func TestUprightTapeGrowsDownwards(t *testing.T) {
 
 // Every copy of a legend has the same dots.
 func TestLegendsAreRepeated(t *testing.T) {
-	flag := stock.Stock{Name: "Flag", Kind: stock.Flag, Shape: stock.Rectangle, Width: 20 * mm, Length: 80 * mm, Gap: 3 * mm, Flag: &stock.TwoFaces{Round: 20 * mm}}
-	wrap := stock.Stock{Name: "Wrap", Kind: stock.Wrap, Shape: stock.Rectangle, Width: 25 * mm, Length: 36 * mm, Gap: 80 * mm, Wrap: &stock.Laminate{Tail: 76 * mm}}
-	sleeve := stock.Stock{Name: "Sleeve", Kind: stock.Sleeve, Shape: stock.Rectangle, Width: 9 * mm, Length: 50 * mm, Gap: 5 * mm,
+	flag := stock.Stock{Name: "Flag", Kind: stock.Flag, Shape: stock.Rectangle, Width: 20 * mm, Length: 80 * mm,
+		Gap: 3 * mm, Flag: &stock.TwoFaces{Round: 20 * mm}}
+	wrap := stock.Stock{Name: "Wrap", Kind: stock.Wrap, Shape: stock.Rectangle, Width: 25 * mm, Length: 36 * mm,
+		Gap: 80 * mm, Wrap: &stock.Laminate{Tail: 76 * mm}}
+	sleeve := stock.Stock{Name: "Sleeve", Kind: stock.Sleeve, Shape: stock.Rectangle, Width: 9 * mm, Length: 50 * mm,
+		Gap:    5 * mm,
 		Sleeve: &stock.Tubing{Supplied: 6400, Recovered: 3200, Wall: 640, Faces: 2}}
 	for _, s := range []stock.Stock{flag, wrap, sleeve} {
 		for _, turn := range []measure.Turn{0, 90, 180, 270} {
-			d := on(label(text("a", mm, mm, 7*mm, 4*mm, design.Piece{Text: "W"}, design.Piece{Field: "n"})), s, turn, s.Usual())
+			d := on(label(text("a", mm, mm, 7*mm, 4*mm, design.Piece{Text: "W"}, design.Piece{Field: "n"})), s, turn,
+				s.Usual())
 			d.Elements = append(d.Elements, text("fixed", mm, 5*mm, 7*mm, 3*mm, design.Piece{Text: "kelp"}))
 			c, err := compose.New(d, []string{"n"})
 			require.NoError(t, err)
@@ -144,7 +150,8 @@ func TestWithoutAnInkTheNearestIsTaken(t *testing.T) {
 func TestSheetsAreFilledFromAPlaceOn(t *testing.T) {
 	d := label(text("a", mm, mm, 20*mm, 6*mm, design.Piece{Field: "lot"}))
 	d.Stock = stock.Stock{Name: "Sheet", Kind: stock.Sheet, Shape: stock.Rectangle, Width: 60 * mm, Length: 30 * mm,
-		Sheet: &stock.Page{Width: 140 * mm, Height: 100 * mm, Left: 5 * mm, Top: 5 * mm, Columns: 2, Rows: 3, PitchX: 65 * mm, PitchY: 31 * mm}}
+		Sheet: &stock.Page{Width: 140 * mm, Height: 100 * mm, Left: 5 * mm, Top: 5 * mm, Columns: 2, Rows: 3,
+			PitchX: 65 * mm, PitchY: 31 * mm}}
 	c, err := compose.New(d, []string{"lot"})
 	require.NoError(t, err)
 	press := compose.NewPress(c)

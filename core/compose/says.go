@@ -34,7 +34,8 @@ func (c *Composer) say(part *Part, e *element, record []string) {
 	}
 }
 
-// MostLetters is how many bytes of a text are drawn, or put into a code: as many as the largest QR Code holds digits, and more than any label can show.
+// MostLetters is how many bytes of a text are drawn, or put into a code: as many as the largest QR Code holds digits,
+// and more than any label can show.
 const MostLetters = 7089
 
 // put has the part say what the element's pieces say together, and its add-on.
@@ -49,7 +50,8 @@ func (c *Composer) put(part *Part, e *element, record []string) {
 }
 
 func (c *Composer) putPieces(part *Part, e *element, record []string) {
-	if len(e.pieces) == 1 && e.pieces[0].field >= 0 && e.pieces[0].changes == nil && e.faces == nil { // one field: no joining, no copy
+	// one field: no joining, no copy
+	if len(e.pieces) == 1 && e.pieces[0].field >= 0 && e.pieces[0].changes == nil && e.faces == nil {
 		if part.Says = c.value(record, e.pieces[0].field); part.Says == "" {
 			part.Blank = e.pieces[0].name
 		}
@@ -176,8 +178,8 @@ func (c *Composer) Pieces(i int, record []string) (texts []string) {
 	return texts
 }
 
-// ask puts questions that the records have no answers to behind their fields, and what is known only of a run: what stands in for an answer
-// is its default, or its name.
+// ask puts questions that the records have no answers to behind their fields, and what is known only of a run: what
+// stands in for an answer is its default, or its name.
 func (c *Composer) ask(fields []string) []string {
 	for i := range c.design.Questions {
 		q := &c.design.Questions[i]
@@ -228,8 +230,8 @@ type counting struct {
 	series *series.Series
 }
 
-// Stand has the next label be one of a batch, from 1: where there is no run, it has the number of each series that such a label would have if all
-// were counted from the first.
+// Stand has the next label be one of a batch, from 1: where there is no run, it has the number of each series that such
+// a label would have if all were counted from the first.
 func (c *Composer) Stand(n int) {
 	for _, count := range c.counts {
 		place := n - 1
@@ -252,9 +254,11 @@ func (c *Composer) readyPieces(i int, fields []string) {
 					p.formula = nil
 				}
 			case says[j].Element != "":
-				p.element = slices.IndexFunc(c.design.Elements, func(other design.Element) bool { return other.ID == says[j].Element })
+				p.element = slices.IndexFunc(c.design.Elements,
+					func(other design.Element) bool { return other.ID == says[j].Element })
 				if p.element < 0 {
-					p.wrong = &formula.Error{Text: fmt.Sprintf("The element %q, whose words stand here, is gone.", says[j].Element)}
+					p.wrong = &formula.Error{Text: fmt.Sprintf("The element %q, whose words stand here, is gone.",
+						says[j].Element)}
 				}
 			}
 		}

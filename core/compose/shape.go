@@ -54,7 +54,8 @@ func (c *Composer) shape(l *Label, i int, b render.Box, weight int) {
 		l.List.Fill(i, render.Box{X: b.X, Y: b.Y, W: weight, H: b.H})
 		l.List.Fill(i, render.Box{X: b.X + b.W - weight, Y: b.Y, W: weight, H: b.H})
 	default:
-		l.List.Path(i, b, append(render.RoundBox(w, h, 0, rx, ry, false), render.RoundBox(w, h, t, rx-t, ry-t, true)...))
+		l.List.Path(i, b, append(render.RoundBox(w, h, 0, rx, ry, false),
+			render.RoundBox(w, h, t, rx-t, ry-t, true)...))
 	}
 }
 

@@ -19,7 +19,8 @@ import (
 
 func shape(kind design.Kind, x, y, w, h int, looks design.Shape) design.Element {
 	const dot = mm / 8
-	return design.Element{ID: "shape", Kind: kind, X: dot * measure.Length(x), Y: dot * measure.Length(y), Width: dot * measure.Length(w), Height: dot * measure.Length(h), Weight: 4 * dot, Shape: &looks}
+	return design.Element{ID: "shape", Kind: kind, X: dot * measure.Length(x), Y: dot * measure.Length(y),
+		Width: dot * measure.Length(w), Height: dot * measure.Length(h), Weight: 4 * dot, Shape: &looks}
 }
 
 func plane(t *testing.T, elements ...design.Element) *render.Plane {
@@ -36,21 +37,28 @@ func dark(p *render.Plane) (n int) {
 	return n
 }
 
-// An oval covers π/4 of its box, a rounded box what its corners leave, and an outline is as thick as it says: checked by area.
+// An oval covers π/4 of its box, a rounded box what its corners leave, and an outline is as thick as it says: checked
+// by area.
 func TestShapesCoverWhatGeometrySays(t *testing.T) {
 	const pi = 3.14159265
 	for name, test := range map[string]struct {
 		element design.Element
 		want    float64
 	}{
-		"oval, filled":          {shape(design.Oval, 10, 10, 200, 100, design.Shape{Fill: "black", NoOutline: true}), pi / 4 * 200 * 100},
-		"circle, outline":       {shape(design.Oval, 10, 10, 120, 120, design.Shape{}), pi * (60*60 - 56*56)},
-		"rounded box, filled":   {shape(design.Box, 10, 10, 200, 100, design.Shape{Fill: "black", NoOutline: true, Corner: 3 * mm}), 200*100 - (4-pi)*24*24},
-		"box, filled":           {shape(design.Box, 10, 10, 200, 100, design.Shape{Fill: "black", NoOutline: true}), 200 * 100},
-		"box, outline":          {shape(design.Box, 10, 10, 200, 100, design.Shape{}), 200*100 - 192*92},
-		"rounded box, outline":  {shape(design.Box, 10, 10, 200, 100, design.Shape{Corner: 3 * mm}), 200*100 - (4-pi)*24*24 - (192*92 - (4-pi)*20*20)},
-		"line, down, 3-4-5":     {shape(design.Line, 10, 10, 200, 150, design.Shape{Slope: design.Down}), 4*250 - 2*(4*4/2)*0.96},
-		"oval, larger corners":  {shape(design.Box, 10, 10, 60, 40, design.Shape{Corner: 30 * mm, Fill: "black", NoOutline: true}), pi / 4 * 60 * 40},
+		"oval, filled": {shape(design.Oval, 10, 10, 200, 100, design.Shape{Fill: "black", NoOutline: true}),
+			pi / 4 * 200 * 100},
+		"circle, outline": {shape(design.Oval, 10, 10, 120, 120, design.Shape{}), pi * (60*60 - 56*56)},
+		"rounded box, filled": {shape(design.Box, 10, 10, 200, 100, design.Shape{Fill: "black", NoOutline: true,
+			Corner: 3 * mm}), 200*100 - (4-pi)*24*24},
+		"box, filled": {shape(design.Box, 10, 10, 200, 100, design.Shape{Fill: "black", NoOutline: true}),
+			200 * 100},
+		"box, outline": {shape(design.Box, 10, 10, 200, 100, design.Shape{}), 200*100 - 192*92},
+		"rounded box, outline": {shape(design.Box, 10, 10, 200, 100, design.Shape{Corner: 3 * mm}),
+			200*100 - (4-pi)*24*24 - (192*92 - (4-pi)*20*20)},
+		"line, down, 3-4-5": {shape(design.Line, 10, 10, 200, 150, design.Shape{Slope: design.Down}),
+			4*250 - 2*(4*4/2)*0.96},
+		"oval, larger corners": {shape(design.Box, 10, 10, 60, 40, design.Shape{Corner: 30 * mm, Fill: "black",
+			NoOutline: true}), pi / 4 * 60 * 40},
 		"outline within itself": {shape(design.Box, 10, 10, 5, 5, design.Shape{}), 25},
 	} {
 		got := float64(dark(plane(t, test.element)))
@@ -118,10 +126,12 @@ func TestPicturesStandInTheirBoxes(t *testing.T) {
 	require.Equal(t, upright.Turned(90).Bits, plane(t, element).Cut(render.Box{X: 16, Y: 8, W: 40, H: 80}).Bits)
 }
 
-// A drawing covers what lies under it where it is light; a picture that is opaque all over lets that through, as a stamp does.
+// A drawing covers what lies under it where it is light; a picture that is opaque all over lets that through, as a
+// stamp does.
 func TestADrawingCoversWhatLiesUnderIt(t *testing.T) {
 	at := func(op render.PenOp, x, y float64) render.Pen { return render.Pen{Op: op, Points: [6]float64{x, y}} }
-	white := picture.Shape{Colour: color.RGBA{255, 255, 255, 255}, Pens: []render.Pen{at(render.MoveTo, 0, 0), at(render.LineTo, 5000, 0), at(render.LineTo, 5000, 5000), at(render.LineTo, 0, 5000)}}
+	white := picture.Shape{Colour: color.RGBA{255, 255, 255, 255}, Pens: []render.Pen{at(render.MoveTo, 0, 0),
+		at(render.LineTo, 5000, 0), at(render.LineTo, 5000, 5000), at(render.LineTo, 0, 5000)}}
 	file := picture.WriteDrawing(10_000, 5_000, []picture.Shape{white})
 	hash := picture.Hash(file)
 	require.NoError(t, picture.Register(hash, file))
@@ -136,7 +146,8 @@ func TestADrawingCoversWhatLiesUnderIt(t *testing.T) {
 	// What changes from label to label and stands on it is not hidden, and what stands under it is.
 	words := shape("text", 20, 12, 30, 30, design.Shape{})
 	words.ID = "words"
-	words.Shape, words.Text, words.Says = nil, &design.TextLooks{Typeface: "Liberation Sans", Points: 8}, []design.Piece{{Field: "bin"}}
+	words.Shape, words.Text, words.Says = nil, &design.TextLooks{Typeface: "Liberation Sans", Points: 8},
+		[]design.Piece{{Field: "bin"}}
 	area := render.Box{X: 20, Y: 12, W: 30, H: 30}
 	for _, test := range []struct {
 		elements []design.Element

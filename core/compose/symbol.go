@@ -27,8 +27,8 @@ type drawnSymbols struct {
 	by    map[string]*symbol
 }
 
-// prepareSymbol draws a symbol that is the same on every label, and makes the inks ready of one that is not. One that the library
-// does not have draws nothing, which is a finding; its error is a *symbols.AbsentError.
+// prepareSymbol draws a symbol that is the same on every label, and makes the inks ready of one that is not. One that
+// the library does not have draws nothing, which is a finding; its error is a *symbols.AbsentError.
 func (c *Composer) prepareSymbol(d *design.Element, e *element) error {
 	made, err := c.inkSymbol(d, e, d.Symbol.ID, c.ink) // of one that differs, for its inks
 	if len(d.Says) == 0 {
@@ -85,7 +85,8 @@ func (c *Composer) inkSymbol(d *design.Element, e *element, id string, inkOf fun
 		layerOf[colour] = at
 	}
 	if len(made.inks) > 0 { // else all of it is the face
-		made.layers, err = found.Layers(side, len(made.inks), !d.Symbol.NoFrame, func(colour stock.Ink) int { return layerOf[colour] })
+		made.layers, err = found.Layers(side, len(made.inks), !d.Symbol.NoFrame,
+			func(colour stock.Ink) int { return layerOf[colour] })
 	}
 	if err != nil {
 		return &symbol{}, nil
@@ -122,7 +123,8 @@ func (c *Composer) symbolOf(i int, says string) *symbol {
 	return made
 }
 
-// inkThereIs returns the layer of an ink when the layers are made already: one that is not among them is shown in the first.
+// inkThereIs returns the layer of an ink when the layers are made already: one that is not among them is shown in the
+// first.
 func (c *Composer) inkThereIs(ink stock.Ink) int { return max(slices.Index(c.inks, ink), 0) }
 
 // coversFill tells whether something filled lies under an element, so that what it leaves bare is to be laid bare.
@@ -133,7 +135,8 @@ func (c *Composer) coversFill(d *design.Element) bool {
 		if under.ID == d.ID {
 			break
 		}
-		if (under.Kind == design.Picture || under.Kind == design.Symbol || under.Shape != nil && under.Shape.Fill != "") && !c.boxOf(under).And(box).Empty() {
+		if (under.Kind == design.Picture || under.Kind == design.Symbol || under.Shape != nil &&
+			under.Shape.Fill != "") && !c.boxOf(under).And(box).Empty() {
 			return true
 		}
 	}
@@ -141,7 +144,8 @@ func (c *Composer) coversFill(d *design.Element) bool {
 }
 
 func (c *Composer) boxOf(d *design.Element) render.Box {
-	return render.Box{X: c.grid.Dots(d.X), Y: c.grid.Dots(d.Y), W: max(c.grid.Dots(d.Width), 1), H: max(c.grid.Dots(d.Height), 1)}
+	return render.Box{X: c.grid.Dots(d.X), Y: c.grid.Dots(d.Y), W: max(c.grid.Dots(d.Width), 1),
+		H: max(c.grid.Dots(d.Height), 1)}
 }
 
 // drawSymbol adds the dots of a symbol, a list item for each of its inks, and one for its lines.

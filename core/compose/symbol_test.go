@@ -22,7 +22,8 @@ import (
 )
 
 func symbolAt(id string, x, y, w, h measure.Length) design.Element {
-	return design.Element{ID: "sign", Kind: design.Symbol, X: x, Y: y, Width: w, Height: h, Symbol: &design.SymbolLooks{ID: id}}
+	return design.Element{ID: "sign", Kind: design.Symbol, X: x, Y: y, Width: w, Height: h,
+		Symbol: &design.SymbolLooks{ID: id}}
 }
 
 func TestSymbolsAreDrawnInTheInksThereAre(t *testing.T) {
@@ -52,14 +53,16 @@ func TestSymbolsAreDrawnInTheInksThereAre(t *testing.T) {
 
 func TestSymbolsLayBareWhatLiesUnderThem(t *testing.T) {
 	ground := shape(design.Box, 40, 20, 320, 320, design.Shape{Fill: "black", NoOutline: true})
-	alone, over := plane(t, symbolAt("W001", 10*mm, 5*mm, 20*mm, 20*mm)), plane(t, ground, symbolAt("W001", 10*mm, 5*mm, 20*mm, 20*mm))
+	alone, over := plane(t, symbolAt("W001", 10*mm, 5*mm, 20*mm, 20*mm)),
+		plane(t, ground, symbolAt("W001", 10*mm, 5*mm, 20*mm, 20*mm))
 	inside := [2]int{10*8 + 80, 5*8 + 45} // in the triangle, above its mark
 	require.False(t, alone.Set(inside[0], inside[1]))
 	require.False(t, over.Set(inside[0], inside[1]), "yellow is laid bare in the black ground")
 	require.True(t, over.Set(45, 25))
 }
 
-// elsewhere returns how many dots another program sees otherwise in the SVG and in the PDF of a label, and how many dots are dark.
+// elsewhere returns how many dots another program sees otherwise in the SVG and in the PDF of a label, and how many
+// dots are dark.
 func elsewhere(t *testing.T, elements ...design.Element) (svg, pdf, black int) {
 	c, err := compose.New(label(elements...), nil)
 	require.NoError(t, err)
@@ -91,13 +94,15 @@ func elsewhere(t *testing.T, elements ...design.Element) (svg, pdf, black int) {
 		}
 		return n
 	}
-	svg = differ("rsvg-convert", "-b", "white", "-w", strconv.Itoa(made.List.Width), "-h", strconv.Itoa(made.List.Height), base+".svg")
-	pdf = differ("pdftoppm", "-png", "-gray", "-aa", "no", "-aaVector", "no", "-r", fmt.Sprint(eight.PerInch()), base+".pdf")
+	svg = differ("rsvg-convert", "-b", "white", "-w", strconv.Itoa(made.List.Width), "-h",
+		strconv.Itoa(made.List.Height), base+".svg")
+	pdf = differ("pdftoppm", "-png", "-gray", "-aa", "no", "-aaVector", "no", "-r", fmt.Sprint(eight.PerInch()),
+		base+".pdf")
 	return svg, pdf, dark(layers[0])
 }
 
-// A symbol is lines in a file, which others round at their edges in their own way, and lays bare what it covers; one that meets others and covers
-// nothing has the very dots that print.
+// A symbol is lines in a file, which others round at their edges in their own way, and lays bare what it covers; one
+// that meets others and covers nothing has the very dots that print.
 func TestSymbolsInFilesLookAsTheyPrint(t *testing.T) {
 	sign := symbolAt("W001", 10*mm, 5*mm, 20*mm, 20*mm)
 	ground := shape(design.Box, 40, 20, 320, 320, design.Shape{Fill: "black", NoOutline: true})
@@ -107,7 +112,8 @@ func TestSymbolsInFilesLookAsTheyPrint(t *testing.T) {
 		name     string
 		elements []design.Element
 		most     int
-	}{{"alone", []design.Element{sign}, edges}, {"over a box", []design.Element{ground, sign}, edges}, {"under a bar", []design.Element{sign, bar}, 0}, {"between", []design.Element{ground, sign, bar}, edges}} {
+	}{{"alone", []design.Element{sign}, edges}, {"over a box", []design.Element{ground, sign}, edges},
+		{"under a bar", []design.Element{sign, bar}, 0}, {"between", []design.Element{ground, sign, bar}, edges}} {
 		svg, pdf, black := elsewhere(t, test.elements...)
 		require.Greater(t, black, 3000, test.name)
 		require.LessOrEqual(t, svg, test.most, test.name)
@@ -140,8 +146,8 @@ func TestSymbolsThatAreNotThereDrawNothing(t *testing.T) {
 	require.NotZero(t, dark(layers[0]))
 }
 
-// A symbol that its record names differs from label to label, in the inks that were made ready for its like; composers of one design
-// draw it side by side.
+// A symbol that its record names differs from label to label, in the inks that were made ready for its like; composers
+// of one design draw it side by side.
 func TestSymbolsOfRecords(t *testing.T) {
 	e := symbolAt("GHS02", 10*mm, 5*mm, 20*mm, 20*mm)
 	e.Says, e.IfEmpty = []design.Piece{{Field: "pictogram"}}, design.LeaveOut

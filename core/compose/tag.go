@@ -22,10 +22,12 @@ func (c *Composer) tag(part *Part, d *design.Element, e *element, record []strin
 	if part.Says == "" || part.Wrong != nil {
 		return
 	}
-	part.Tag, part.CodeError = epc.Remember(epc.Kind{Scheme: epc.Scheme(d.Tag.Scheme), Prefix: d.Tag.Prefix, Filter: d.Tag.Filter, AFI: d.Tag.AFI}, strings.TrimSpace(part.Says), said.Says)
+	part.Tag, part.CodeError = epc.Remember(epc.Kind{Scheme: epc.Scheme(d.Tag.Scheme), Prefix: d.Tag.Prefix,
+		Filter: d.Tag.Filter, AFI: d.Tag.AFI}, strings.TrimSpace(part.Says), said.Says)
 }
 
-// Tags returns what is written into the chip of the label of a record; nil: nothing is. Its error is that of package epc.
+// Tags returns what is written into the chip of the label of a record; nil: nothing is. Its error is that of package
+// epc.
 func (c *Composer) Tags(l *Label, record []string) (*epc.Memory, error) {
 	c.Compose(l, record)
 	for i := range l.Parts {

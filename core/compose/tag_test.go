@@ -12,7 +12,8 @@ import (
 
 // What a field says is data of the chip, whatever stands in it.
 func TestNoFieldForgesWhatAChipSays(t *testing.T) {
-	chip := design.Element{ID: "chip", Kind: design.Tag, Width: 10 * mm, Height: 10 * mm, Tag: &design.TagLooks{Scheme: "sgtin-198", Prefix: 7, User: []design.Piece{{Text: "("}, {Field: "serial"}}},
+	chip := design.Element{ID: "chip", Kind: design.Tag, Width: 10 * mm, Height: 10 * mm,
+		Tag:  &design.TagLooks{Scheme: "sgtin-198", Prefix: 7, User: []design.Piece{{Text: "("}, {Field: "serial"}}},
 		Says: []design.Piece{{Text: "(01)09521234543213(21)"}, {Field: "serial"}}}
 	c, err := compose.New(label(chip), []string{"serial"})
 	require.NoError(t, err)

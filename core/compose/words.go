@@ -73,8 +73,8 @@ func (c *Composer) words(l *Label, i int) {
 	part.Real = render.Box{X: left, Y: y, W: c.block.Width, H: c.block.Height}
 }
 
-// hopeless tells whether words cannot fit their box in a size, however they break: so much of them does not go in. A twentieth is left for
-// rounding.
+// hopeless tells whether words cannot fit their box in a size, however they break: so much of them does not go in. A
+// twentieth is left for rounding.
 func (c *Composer) hopeless(words int, style typeset.Style, e *element) bool {
 	lines := words / max(e.boxWidth, 1)
 	return lines > 1 && lines*style.Pitch()*19/20 > e.boxTall

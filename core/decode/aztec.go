@@ -85,13 +85,18 @@ var aztecCodes = func() (codes [5][32]aztecSaid) {
 	for _, mode := range []int{aztecUpper, aztecLower, aztecMixed} {
 		codes[mode][31].bytes = true
 	}
-	codes[aztecUpper][28].latch, codes[aztecUpper][29].latch, codes[aztecUpper][30].latch = aztecLower+1, aztecMixed+1, aztecDigit+1
-	codes[aztecLower][28].shift, codes[aztecLower][29].latch, codes[aztecLower][30].latch = aztecUpper+1, aztecMixed+1, aztecDigit+1
-	codes[aztecMixed][28].latch, codes[aztecMixed][29].latch, codes[aztecMixed][30].latch = aztecLower+1, aztecUpper+1, aztecPunct+1
+	codes[aztecUpper][28].latch, codes[aztecUpper][29].latch, codes[aztecUpper][30].latch = aztecLower+1, aztecMixed+1,
+		aztecDigit+1
+	codes[aztecLower][28].shift, codes[aztecLower][29].latch, codes[aztecLower][30].latch = aztecUpper+1, aztecMixed+1,
+		aztecDigit+1
+	codes[aztecMixed][28].latch, codes[aztecMixed][29].latch, codes[aztecMixed][30].latch = aztecLower+1, aztecUpper+1,
+		aztecPunct+1
 	codes[aztecPunct][31].latch = aztecUpper + 1
 	codes[aztecDigit][14].latch, codes[aztecDigit][15].shift = aztecUpper+1, aztecUpper+1
-	letters(aztecMixed, 2, "\x01", "\x02", "\x03", "\x04", "\x05", "\x06", "\x07", "\b", "\t", "\n", "\v", "\f", "\r", "\x1b", "\x1c", "\x1d", "\x1e", "\x1f", "@", "\\", "^", "_", "`", "|", "~", "\x7f")
-	letters(aztecPunct, 1, "\r", "\r\n", ". ", ", ", ": ", "!", "\"", "#", "$", "%", "&", "'", "(", ")", "*", "+", ",", "-", ".", "/", ":", ";", "<", "=", ">", "?", "[", "]", "{", "}")
+	letters(aztecMixed, 2, "\x01", "\x02", "\x03", "\x04", "\x05", "\x06", "\x07", "\b", "\t", "\n", "\v", "\f", "\r",
+		"\x1b", "\x1c", "\x1d", "\x1e", "\x1f", "@", "\\", "^", "_", "`", "|", "~", "\x7f")
+	letters(aztecPunct, 1, "\r", "\r\n", ". ", ", ", ": ", "!", "\"", "#", "$", "%", "&", "'", "(", ")", "*", "+", ",",
+		"-", ".", "/", ":", ";", "<", "=", ">", "?", "[", "]", "{", "}")
 	letters(aztecDigit, 2, "0", "1", "2", "3", "4", "5", "6", "7", "8", "9", ",", ".")
 	return codes
 }()

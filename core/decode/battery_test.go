@@ -51,7 +51,8 @@ func readAny(id symbology.ID, s *symbology.Symbol) (decode.Message, error) {
 // Any bytes give a symbol that says them, or an error that says which symbology, why and where.
 func FuzzEveryCode(f *testing.F) {
 	guides := symbology.Guides()
-	for _, text := range []string{"KELP", "952123454321", "(01)09521234543213(10)26K104", "(91)a1B2-3", "\xff\x00", "海苔", "A12-B", "Tång 7", "https://id.brinewick.example/01/09521234543213", "9521234543213 52"} {
+	for _, text := range []string{"KELP", "952123454321", "(01)09521234543213(10)26K104", "(91)a1B2-3", "\xff\x00",
+		"海苔", "A12-B", "Tång 7", "https://id.brinewick.example/01/09521234543213", "9521234543213 52"} {
 		for which := range uint8(len(guides)) {
 			f.Add(text, which)
 		}
@@ -91,8 +92,10 @@ func TestStackedCodesHoldWhatTheirStandardsSay(t *testing.T) {
 		id     symbology.ID
 		letter string
 		most   int
-	}{{symbology.PDF417, "1", 2710}, {symbology.PDF417, "A", 1850}, {symbology.PDF417, "\xff", 1108}, {symbology.MicroPDF417, "1", 366},
-		{symbology.MicroPDF417, "A", 250}, {symbology.MicroPDF417, "\xff", 150}, {symbology.RMQR, "1", 361}, {symbology.RMQR, "A", 219}, {symbology.RMQR, "\xff", 150}, {symbology.RMQR, "昆", 92}} {
+	}{{symbology.PDF417, "1", 2710}, {symbology.PDF417, "A", 1850}, {symbology.PDF417, "\xff", 1108},
+		{symbology.MicroPDF417, "1", 366},
+		{symbology.MicroPDF417, "A", 250}, {symbology.MicroPDF417, "\xff", 150}, {symbology.RMQR, "1", 361},
+		{symbology.RMQR, "A", 219}, {symbology.RMQR, "\xff", 150}, {symbology.RMQR, "昆", 92}} {
 		text, options := strings.Repeat(test.letter, test.most), symbology.Options{}
 		if test.id == symbology.PDF417 {
 			options.Level = "0"
@@ -136,7 +139,8 @@ func TestEverySizeIsRead(t *testing.T) {
 
 // What is Latin, and what is not text at all, is told apart in messages.
 func TestMessagesTellBytesFromText(t *testing.T) {
-	for _, id := range []symbology.ID{symbology.QR, symbology.DataMatrix, symbology.Aztec, symbology.PDF417, symbology.RMQR, symbology.Code128} {
+	for _, id := range []symbology.ID{symbology.QR, symbology.DataMatrix, symbology.Aztec, symbology.PDF417,
+		symbology.RMQR, symbology.Code128} {
 		for _, text := range []string{"Tång", "\u00c3\u00a5", "\x7f\x00A"} {
 			var s symbology.Symbol
 			require.NoError(t, s.Encode(id, text, symbology.Options{Bytes: true}))

@@ -47,10 +47,13 @@ func ways(n, elements, widest int, single bool) (count int) {
 type dataBarGroup struct{ modules, odd, even, factor, first int }
 
 var (
-	dataBarOuter   = []dataBarGroup{{12, 8, 1, 1, 0}, {10, 6, 3, 10, 161}, {8, 4, 5, 34, 961}, {6, 3, 6, 70, 2015}, {4, 1, 8, 126, 2715}}
-	dataBarInner   = []dataBarGroup{{5, 2, 7, 4, 0}, {7, 4, 5, 20, 336}, {9, 6, 3, 48, 1036}, {11, 8, 1, 81, 1516}}
-	dataBarWide    = []dataBarGroup{{12, 7, 2, 4, 0}, {10, 5, 4, 20, 348}, {8, 4, 5, 52, 1388}, {6, 3, 6, 104, 2948}, {4, 1, 8, 204, 3988}}
-	dataBarLimited = []dataBarGroup{{17, 6, 3, 28, 0}, {13, 5, 4, 728, 183_064}, {9, 3, 6, 6454, 820_064}, {15, 5, 4, 203, 1_000_776},
+	dataBarOuter = []dataBarGroup{{12, 8, 1, 1, 0}, {10, 6, 3, 10, 161}, {8, 4, 5, 34, 961}, {6, 3, 6, 70, 2015},
+		{4, 1, 8, 126, 2715}}
+	dataBarInner = []dataBarGroup{{5, 2, 7, 4, 0}, {7, 4, 5, 20, 336}, {9, 6, 3, 48, 1036}, {11, 8, 1, 81, 1516}}
+	dataBarWide  = []dataBarGroup{{12, 7, 2, 4, 0}, {10, 5, 4, 20, 348}, {8, 4, 5, 52, 1388}, {6, 3, 6, 104, 2948},
+		{4, 1, 8, 204, 3988}}
+	dataBarLimited = []dataBarGroup{{17, 6, 3, 28, 0}, {13, 5, 4, 728, 183_064}, {9, 3, 6, 6454, 820_064},
+		{15, 5, 4, 203, 1_000_776},
 		{11, 4, 5, 2408, 1_491_021}, {19, 8, 1, 1, 1_979_845}, {7, 1, 8, 16_632, 1_996_939}}
 )
 
@@ -88,7 +91,8 @@ func reversed(widths []int) []int {
 }
 
 // dataBarFinders are the finders by their first three widths, which a reader measures (table 5).
-var dataBarFinders = [9][3]int{{3, 8, 2}, {3, 5, 5}, {3, 3, 7}, {3, 1, 9}, {2, 7, 4}, {2, 5, 6}, {2, 3, 8}, {1, 5, 7}, {1, 3, 9}}
+var dataBarFinders = [9][3]int{{3, 8, 2}, {3, 5, 5}, {3, 3, 7}, {3, 1, 9}, {2, 7, 4}, {2, 5, 6}, {2, 3, 8}, {1, 5, 7},
+	{1, 3, 9}}
 
 func dataBarFinder(widths []int) int {
 	if widths[3] != 1 || widths[4] != 1 {
@@ -253,14 +257,16 @@ func DataBarLimited(widths []int) (Message, error) {
 	return Message{}, ErrPattern
 }
 
-var limitedChecks = [][2]int{{0, 43}, {45, 45}, {52, 52}, {57, 57}, {63, 66}, {73, 79}, {82, 82}, {126, 130}, {132, 132}, {141, 146}, {210, 217}, {220, 220},
+var limitedChecks = [][2]int{{0, 43}, {45, 45}, {52, 52}, {57, 57}, {63, 66}, {73, 79}, {82, 82}, {126, 130},
+	{132, 132}, {141, 146}, {210, 217}, {220, 220},
 	{316, 320}, {322, 323}, {326, 326}, {337, 337}}
 
 // expandedFinders are the finders A to F by their first three widths (table 13).
 var expandedFinders = [6][3]int{{1, 8, 4}, {3, 6, 4}, {3, 4, 6}, {3, 2, 8}, {2, 6, 5}, {2, 2, 9}}
 
 // expandedOrders are the finders of a symbol in their order, small letters turned round (table 14).
-var expandedOrders = map[int]string{2: "Aa", 3: "AbB", 4: "AcBd", 5: "AeBdC", 6: "AeBdDf", 7: "AeBdEfF", 8: "AaBbCcDd", 9: "AaBbCcDeE", 10: "AaBbCcDeFf", 11: "AaBbCdDeEfF"}
+var expandedOrders = map[int]string{2: "Aa", 3: "AbB", 4: "AcBd", 5: "AeBdC", 6: "AeBdDf", 7: "AeBdEfF", 8: "AaBbCcDd",
+	9: "AaBbCcDeE", 10: "AaBbCcDeFf", 11: "AaBbCdDeEfF"}
 
 // DataBarExpanded reads GS1 DataBar Expanded; widths begin with the bar behind the light one of the guard. The
 // guard at the end may lack its light element.

@@ -118,17 +118,41 @@ func TestDecodersReadWhatWasMeant(t *testing.T) {
 		symbology.MSI: func() (string, symbology.Options) {
 			return m.of(digits, 1+m.IntN(12)), symbology.Options{Check: m.IntN(2) == 0}
 		},
-		symbology.Pharmacode:             func() (string, symbology.Options) { return fmt.Sprint(3 + m.IntN(131_068)), symbology.Options{} },
-		symbology.DataBar:                func() (string, symbology.Options) { return m.gtin("", 14), symbology.Options{} },
-		symbology.DataBarStacked:         func() (string, symbology.Options) { return m.gtin("", 14), symbology.Options{} },
-		symbology.DataBarStackedLow:      func() (string, symbology.Options) { return m.gtin("", 14), symbology.Options{} },
-		symbology.DataBarLimited:         func() (string, symbology.Options) { return m.gtin(fmt.Sprint(m.IntN(2)), 14), symbology.Options{} },
-		symbology.DataBarExpanded:        func() (string, symbology.Options) { return m.elements(), symbology.Options{} },
-		symbology.DataBarExpandedStacked: func() (string, symbology.Options) { return m.elements(), symbology.Options{Columns: m.IntN(6)} },
+		symbology.Pharmacode: func() (string, symbology.Options) {
+			return fmt.Sprint(3 + m.IntN(131_068)),
+				symbology.Options{}
+		},
+		symbology.DataBar: func() (string, symbology.Options) {
+			return m.gtin("", 14),
+				symbology.Options{}
+		},
+		symbology.DataBarStacked: func() (string, symbology.Options) {
+			return m.gtin("", 14),
+				symbology.Options{}
+		},
+		symbology.DataBarStackedLow: func() (string, symbology.Options) {
+			return m.gtin("", 14),
+				symbology.Options{}
+		},
+		symbology.DataBarLimited: func() (string, symbology.Options) {
+			return m.gtin(fmt.Sprint(m.IntN(2)), 14),
+				symbology.Options{}
+		},
+		symbology.DataBarExpanded: func() (string, symbology.Options) {
+			return m.elements(),
+				symbology.Options{}
+		},
+		symbology.DataBarExpandedStacked: func() (string, symbology.Options) {
+			return m.elements(),
+				symbology.Options{Columns: m.IntN(6)}
+		},
 		symbology.PDF417: func() (string, symbology.Options) {
 			return m.text(80), symbology.Options{Level: []string{"", "0", "5"}[m.IntN(3)], Columns: m.IntN(9)}
 		},
-		symbology.MicroPDF417: func() (string, symbology.Options) { return m.text(24), symbology.Options{Columns: m.IntN(5)} },
+		symbology.MicroPDF417: func() (string, symbology.Options) {
+			return m.text(24),
+				symbology.Options{Columns: m.IntN(5)}
+		},
 		symbology.MicroQR: func() (string, symbology.Options) {
 			return m.text(8), symbology.Options{Level: []string{"", "L", "M", "Q"}[m.IntN(4)]}
 		},
@@ -159,8 +183,10 @@ func TestDecodersReadWhatWasMeant(t *testing.T) {
 // A module more or less is found, wherever it is: by a pattern, a check word or the text.
 func TestDecodersFindWhatIsSpoiled(t *testing.T) {
 	m := maker{rand.New(rand.NewPCG(23, 24))}
-	for id, text := range map[symbology.ID]string{symbology.PDF417: "Kelp 104", symbology.MicroPDF417: "Kelp 104", symbology.MicroQR: "KELP-1", symbology.RMQR: "Kelp 104",
-		symbology.DataBarStacked: "09521234543213", symbology.DataBarExpandedStacked: "(01)99521234543216(3103)001750"} {
+	for id, text := range map[symbology.ID]string{symbology.PDF417: "Kelp 104", symbology.MicroPDF417: "Kelp 104",
+		symbology.MicroQR: "KELP-1", symbology.RMQR: "Kelp 104",
+		symbology.DataBarStacked:         "09521234543213",
+		symbology.DataBarExpandedStacked: "(01)99521234543216(3103)001750"} {
 		var s symbology.Symbol
 		require.NoError(t, s.Encode(id, text, symbology.Options{}))
 		spoiled := 0
@@ -175,7 +201,8 @@ func TestDecodersFindWhatIsSpoiled(t *testing.T) {
 		}
 		require.Greater(t, spoiled, 120, "%s: what is left are modules of patterns that say nothing", id)
 	}
-	for id, text := range map[symbology.ID]string{symbology.Code128: "Kelp 104", symbology.DataBar: "09521234543213", symbology.DataBarLimited: "09521234543213",
+	for id, text := range map[symbology.ID]string{symbology.Code128: "Kelp 104", symbology.DataBar: "09521234543213",
+		symbology.DataBarLimited:  "09521234543213",
 		symbology.DataBarExpanded: "(01)99521234543216(3103)001750"} {
 		var s symbology.Symbol
 		require.NoError(t, s.Encode(id, text, symbology.Options{}))
@@ -218,7 +245,8 @@ func TestWordsAreRead(t *testing.T) {
 		require.NoError(t, err)
 		require.Equal(t, want, got.Text, "%v", words)
 	}
-	got, err := decode.QRWords([]byte{0x10, 0x20, 0x0C, 0x56, 0x61, 0x80, 0xEC, 0x11, 0xEC, 0x11, 0xEC, 0x11, 0xEC, 0x11, 0xEC, 0x11}, 1)
+	got, err := decode.QRWords([]byte{0x10, 0x20, 0x0C, 0x56, 0x61, 0x80, 0xEC, 0x11, 0xEC, 0x11, 0xEC, 0x11, 0xEC,
+		0x11, 0xEC, 0x11}, 1)
 	require.NoError(t, err)
 	require.Equal(t, "01234567", got.Text)
 	_, err = decode.QRWords([]byte{0xF0}, 1)

@@ -129,7 +129,8 @@ func code128Text(start int, values []int) (Message, error) {
 // Code11 reads Code 11 (AIM USD-8), check characters included.
 func Code11(widths []int) (Message, error) {
 	const letters, perCharacter = "0123456789-", 6
-	patterns := []string{"11112", "21112", "12112", "22111", "11212", "21211", "12211", "11122", "21121", "21111", "11211"}
+	patterns := []string{"11112", "21112", "12112", "22111", "11212", "21211", "12211", "11122", "21121", "21111",
+		"11211"}
 	const startStop = "11221"
 	var characters []string
 	for at := 0; at < len(widths); at += perCharacter {
@@ -163,7 +164,8 @@ func Code11(widths []int) (Message, error) {
 func MSI(widths []int) (Message, error) {
 	const start, stop, digit = 2, 3, 8
 	n := len(widths) - start - stop
-	if n < digit || n%digit != 0 || widths[0] != 2 || widths[1] != 1 || !slices.Equal(widths[start+n:], []int{1, 2, 1}) {
+	if n < digit || n%digit != 0 || widths[0] != 2 || widths[1] != 1 ||
+		!slices.Equal(widths[start+n:], []int{1, 2, 1}) {
 		return Message{}, ErrPattern
 	}
 	w := newWriter()

@@ -137,7 +137,8 @@ func (h *qrHeads) pairs(s *stream, w *writer, count int, isGS1 bool) error {
 
 // QRWords reads the words of data of a QR Code of a version, its errors corrected already.
 func QRWords(words []byte, version int) (Message, error) {
-	h := qrHeads{indicator: 4, terminator: 4, modes: map[int]int{0: ended, 1: numeric, 2: alphanumeric, 4: byteMode, 5: fnc1First, 7: eciMode, 8: kanjiMode}}
+	h := qrHeads{indicator: 4, terminator: 4, modes: map[int]int{0: ended, 1: numeric, 2: alphanumeric, 4: byteMode,
+		5: fnc1First, 7: eciMode, 8: kanjiMode}}
 	switch {
 	case version < 10:
 		h.counts = [4]int{10, 9, 8, 8}
@@ -200,8 +201,8 @@ func finderHere(m *Modules, x, y int) bool {
 	return true
 }
 
-// qrTimes has the products of each element of GF(256) with x^8+x^4+x^3+x^2+1 (ISO/IEC 18004, 7.5.2) and the powers of its root 2 that
-// generators have.
+// qrTimes has the products of each element of GF(256) with x^8+x^4+x^3+x^2+1 (ISO/IEC 18004, 7.5.2) and the powers of
+// its root 2 that generators have.
 var qrTimes = func() (times [68][256]byte) {
 	for i := range times[0] {
 		product := i
@@ -215,7 +216,8 @@ var qrTimes = func() (times [68][256]byte) {
 	return times
 }()
 
-// qrDivides tells whether the generator of so many check words divides a block: whether it is nought at each of the generator's roots.
+// qrDivides tells whether the generator of so many check words divides a block: whether it is nought at each of the
+// generator's roots.
 func qrDivides(block []byte, check int) bool {
 	for power := range check {
 		value := byte(0)
@@ -262,7 +264,8 @@ func MicroQR(m *Modules) (Message, error) {
 		return Message{}, ErrCheck
 	}
 	// Version and level by number (table 13): bits of data and check words.
-	sizes := []struct{ version, bits, check int }{{1, 20, 2}, {2, 40, 5}, {2, 32, 6}, {3, 84, 6}, {3, 68, 8}, {4, 128, 8}, {4, 112, 10}, {4, 80, 14}}
+	sizes := []struct{ version, bits, check int }{{1, 20, 2}, {2, 40, 5}, {2, 32, 6}, {3, 84, 6}, {3, 68, 8},
+		{4, 128, 8}, {4, 112, 10}, {4, 80, 14}}
 	size := sizes[format>>12]
 	if size.version != version {
 		return Message{}, ErrPattern
@@ -285,7 +288,8 @@ func MicroQR(m *Modules) (Message, error) {
 	if !rightWords(append(wordsOf(whole), wordsOf(check)...), size.check, 0, 256, 0x11D) {
 		return Message{}, ErrCheck
 	}
-	h := qrHeads{indicator: version - 1, terminator: 2*version + 1, modes: map[int]int{0: numeric, 1: alphanumeric, 2: byteMode, 3: kanjiMode},
+	h := qrHeads{indicator: version - 1, terminator: 2*version + 1, modes: map[int]int{0: numeric, 1: alphanumeric,
+		2: byteMode, 3: kanjiMode},
 		counts: [4]int{version + 2, version + 1, version + 1, version}}
 	return h.text(&stream{data: data})
 }
@@ -318,23 +322,37 @@ type rmqrSize struct {
 type rmqrBlocks struct{ short, long, data, check int }
 
 var rmqrSizes = []rmqrSize{
-	{7, 43, [4]int{4, 3, 3, 2}, rmqrBlocks{1, 0, 6, 7}, rmqrBlocks{1, 0, 3, 10}}, {7, 59, [4]int{5, 5, 4, 3}, rmqrBlocks{1, 0, 12, 9}, rmqrBlocks{1, 0, 7, 14}},
-	{7, 77, [4]int{6, 5, 5, 4}, rmqrBlocks{1, 0, 20, 12}, rmqrBlocks{1, 0, 10, 22}}, {7, 99, [4]int{7, 6, 5, 5}, rmqrBlocks{1, 0, 28, 16}, rmqrBlocks{1, 0, 14, 30}},
+	{7, 43, [4]int{4, 3, 3, 2}, rmqrBlocks{1, 0, 6, 7}, rmqrBlocks{1, 0, 3, 10}},
+	{7, 59, [4]int{5, 5, 4, 3}, rmqrBlocks{1, 0, 12, 9}, rmqrBlocks{1, 0, 7, 14}},
+	{7, 77, [4]int{6, 5, 5, 4}, rmqrBlocks{1, 0, 20, 12}, rmqrBlocks{1, 0, 10, 22}},
+	{7, 99, [4]int{7, 6, 5, 5}, rmqrBlocks{1, 0, 28, 16}, rmqrBlocks{1, 0, 14, 30}},
 	{7, 139, [4]int{7, 6, 6, 5}, rmqrBlocks{1, 0, 44, 24}, rmqrBlocks{2, 0, 12, 22}},
-	{9, 43, [4]int{5, 5, 4, 3}, rmqrBlocks{1, 0, 12, 9}, rmqrBlocks{1, 0, 7, 14}}, {9, 59, [4]int{6, 5, 5, 4}, rmqrBlocks{1, 0, 21, 12}, rmqrBlocks{1, 0, 11, 22}},
-	{9, 77, [4]int{7, 6, 5, 5}, rmqrBlocks{1, 0, 31, 18}, rmqrBlocks{1, 1, 8, 16}}, {9, 99, [4]int{7, 6, 6, 5}, rmqrBlocks{1, 0, 42, 24}, rmqrBlocks{2, 0, 11, 22}},
+	{9, 43, [4]int{5, 5, 4, 3}, rmqrBlocks{1, 0, 12, 9}, rmqrBlocks{1, 0, 7, 14}},
+	{9, 59, [4]int{6, 5, 5, 4}, rmqrBlocks{1, 0, 21, 12}, rmqrBlocks{1, 0, 11, 22}},
+	{9, 77, [4]int{7, 6, 5, 5}, rmqrBlocks{1, 0, 31, 18}, rmqrBlocks{1, 1, 8, 16}},
+	{9, 99, [4]int{7, 6, 6, 5}, rmqrBlocks{1, 0, 42, 24}, rmqrBlocks{2, 0, 11, 22}},
 	{9, 139, [4]int{8, 7, 6, 6}, rmqrBlocks{1, 1, 31, 18}, rmqrBlocks{3, 0, 11, 22}},
-	{11, 27, [4]int{4, 4, 3, 2}, rmqrBlocks{1, 0, 7, 8}, rmqrBlocks{1, 0, 5, 10}}, {11, 43, [4]int{6, 5, 5, 4}, rmqrBlocks{1, 0, 19, 12}, rmqrBlocks{1, 0, 11, 20}},
-	{11, 59, [4]int{7, 6, 5, 5}, rmqrBlocks{1, 0, 31, 16}, rmqrBlocks{1, 1, 7, 16}}, {11, 77, [4]int{7, 6, 6, 5}, rmqrBlocks{1, 0, 43, 24}, rmqrBlocks{1, 1, 11, 22}},
-	{11, 99, [4]int{8, 7, 6, 6}, rmqrBlocks{1, 1, 28, 16}, rmqrBlocks{1, 1, 14, 30}}, {11, 139, [4]int{8, 7, 7, 6}, rmqrBlocks{2, 0, 42, 24}, rmqrBlocks{3, 0, 14, 30}},
-	{13, 27, [4]int{5, 5, 4, 3}, rmqrBlocks{1, 0, 12, 9}, rmqrBlocks{1, 0, 7, 14}}, {13, 43, [4]int{6, 6, 5, 5}, rmqrBlocks{1, 0, 27, 14}, rmqrBlocks{1, 0, 13, 28}},
-	{13, 59, [4]int{7, 6, 6, 5}, rmqrBlocks{1, 0, 38, 22}, rmqrBlocks{2, 0, 10, 20}}, {13, 77, [4]int{7, 7, 6, 6}, rmqrBlocks{1, 1, 26, 16}, rmqrBlocks{1, 1, 14, 28}},
-	{13, 99, [4]int{8, 7, 7, 6}, rmqrBlocks{1, 1, 36, 20}, rmqrBlocks{1, 2, 11, 26}}, {13, 139, [4]int{8, 8, 7, 7}, rmqrBlocks{2, 1, 35, 20}, rmqrBlocks{2, 2, 13, 28}},
-	{15, 43, [4]int{7, 6, 6, 5}, rmqrBlocks{1, 0, 33, 18}, rmqrBlocks{1, 1, 7, 18}}, {15, 59, [4]int{7, 7, 6, 5}, rmqrBlocks{1, 0, 48, 26}, rmqrBlocks{2, 0, 13, 24}},
-	{15, 77, [4]int{8, 7, 7, 6}, rmqrBlocks{1, 1, 33, 18}, rmqrBlocks{2, 1, 10, 24}}, {15, 99, [4]int{8, 7, 7, 6}, rmqrBlocks{2, 0, 44, 24}, rmqrBlocks{4, 0, 12, 22}},
+	{11, 27, [4]int{4, 4, 3, 2}, rmqrBlocks{1, 0, 7, 8}, rmqrBlocks{1, 0, 5, 10}},
+	{11, 43, [4]int{6, 5, 5, 4}, rmqrBlocks{1, 0, 19, 12}, rmqrBlocks{1, 0, 11, 20}},
+	{11, 59, [4]int{7, 6, 5, 5}, rmqrBlocks{1, 0, 31, 16}, rmqrBlocks{1, 1, 7, 16}},
+	{11, 77, [4]int{7, 6, 6, 5}, rmqrBlocks{1, 0, 43, 24}, rmqrBlocks{1, 1, 11, 22}},
+	{11, 99, [4]int{8, 7, 6, 6}, rmqrBlocks{1, 1, 28, 16}, rmqrBlocks{1, 1, 14, 30}},
+	{11, 139, [4]int{8, 7, 7, 6}, rmqrBlocks{2, 0, 42, 24}, rmqrBlocks{3, 0, 14, 30}},
+	{13, 27, [4]int{5, 5, 4, 3}, rmqrBlocks{1, 0, 12, 9}, rmqrBlocks{1, 0, 7, 14}},
+	{13, 43, [4]int{6, 6, 5, 5}, rmqrBlocks{1, 0, 27, 14}, rmqrBlocks{1, 0, 13, 28}},
+	{13, 59, [4]int{7, 6, 6, 5}, rmqrBlocks{1, 0, 38, 22}, rmqrBlocks{2, 0, 10, 20}},
+	{13, 77, [4]int{7, 7, 6, 6}, rmqrBlocks{1, 1, 26, 16}, rmqrBlocks{1, 1, 14, 28}},
+	{13, 99, [4]int{8, 7, 7, 6}, rmqrBlocks{1, 1, 36, 20}, rmqrBlocks{1, 2, 11, 26}},
+	{13, 139, [4]int{8, 8, 7, 7}, rmqrBlocks{2, 1, 35, 20}, rmqrBlocks{2, 2, 13, 28}},
+	{15, 43, [4]int{7, 6, 6, 5}, rmqrBlocks{1, 0, 33, 18}, rmqrBlocks{1, 1, 7, 18}},
+	{15, 59, [4]int{7, 7, 6, 5}, rmqrBlocks{1, 0, 48, 26}, rmqrBlocks{2, 0, 13, 24}},
+	{15, 77, [4]int{8, 7, 7, 6}, rmqrBlocks{1, 1, 33, 18}, rmqrBlocks{2, 1, 10, 24}},
+	{15, 99, [4]int{8, 7, 7, 6}, rmqrBlocks{2, 0, 44, 24}, rmqrBlocks{4, 0, 12, 22}},
 	{15, 139, [4]int{9, 8, 7, 7}, rmqrBlocks{2, 1, 42, 24}, rmqrBlocks{1, 4, 13, 26}},
-	{17, 43, [4]int{7, 6, 6, 5}, rmqrBlocks{1, 0, 39, 22}, rmqrBlocks{1, 1, 10, 20}}, {17, 59, [4]int{8, 7, 6, 6}, rmqrBlocks{2, 0, 28, 16}, rmqrBlocks{2, 0, 14, 30}},
-	{17, 77, [4]int{8, 7, 7, 6}, rmqrBlocks{2, 0, 39, 22}, rmqrBlocks{1, 2, 12, 28}}, {17, 99, [4]int{8, 8, 7, 6}, rmqrBlocks{2, 1, 33, 20}, rmqrBlocks{4, 0, 14, 26}},
+	{17, 43, [4]int{7, 6, 6, 5}, rmqrBlocks{1, 0, 39, 22}, rmqrBlocks{1, 1, 10, 20}},
+	{17, 59, [4]int{8, 7, 6, 6}, rmqrBlocks{2, 0, 28, 16}, rmqrBlocks{2, 0, 14, 30}},
+	{17, 77, [4]int{8, 7, 7, 6}, rmqrBlocks{2, 0, 39, 22}, rmqrBlocks{1, 2, 12, 28}},
+	{17, 99, [4]int{8, 8, 7, 6}, rmqrBlocks{2, 1, 33, 20}, rmqrBlocks{4, 0, 14, 26}},
 	{17, 139, [4]int{9, 8, 8, 7}, rmqrBlocks{4, 0, 38, 20}, rmqrBlocks{2, 4, 12, 26}},
 }
 
@@ -351,7 +369,8 @@ func RMQR(m *Modules) (Message, error) {
 	}
 	size := &rmqrSizes[number]
 	format := 0 // on the left: the last three bits stand by themselves
-	for _, place := range [][2]int{{11, 3}, {11, 2}, {11, 1}, {10, 5}, {10, 4}, {10, 3}, {10, 2}, {10, 1}, {9, 5}, {9, 4}, {9, 3}, {9, 2}, {9, 1}, {8, 5}, {8, 4}, {8, 3}, {8, 2}, {8, 1}} {
+	for _, place := range [][2]int{{11, 3}, {11, 2}, {11, 1}, {10, 5}, {10, 4}, {10, 3}, {10, 2}, {10, 1}, {9, 5},
+		{9, 4}, {9, 3}, {9, 2}, {9, 1}, {8, 5}, {8, 4}, {8, 3}, {8, 2}, {8, 1}} {
 		format = format<<1 | bit(m.At(place[0], place[1]))
 	}
 	format ^= 0x1FAB2
@@ -362,12 +381,14 @@ func RMQR(m *Modules) (Message, error) {
 	if format>>17 == 1 {
 		blocks = size.high
 	}
-	read := codeWalk(m, m.Width-1, func(x, y int) bool { return rmqrData(m, x, y) }, func(x, y int) bool { return (y>>1+x/3)&1 == 0 })
+	read := codeWalk(m, m.Width-1, func(x, y int) bool { return rmqrData(m, x, y) },
+		func(x, y int) bool { return (y>>1+x/3)&1 == 0 })
 	data, err := untangle(wordsOf(read), blocks)
 	if err != nil {
 		return Message{}, err
 	}
-	h := qrHeads{indicator: 3, terminator: 3, modes: map[int]int{0: ended, 1: numeric, 2: alphanumeric, 3: byteMode, 4: kanjiMode, 5: fnc1First, 7: eciMode}, counts: size.counts}
+	h := qrHeads{indicator: 3, terminator: 3, modes: map[int]int{0: ended, 1: numeric, 2: alphanumeric, 3: byteMode,
+		4: kanjiMode, 5: fnc1First, 7: eciMode}, counts: size.counts}
 	return h.text(streamOf(data))
 }
 

@@ -13,11 +13,13 @@ import (
 // keep nothing between calls, but are not safe for concurrent use, so each call has its own.
 
 type rowReader interface {
-	DecodeRow(rowNumber int, row *gozxing.BitArray, hints map[gozxing.DecodeHintType]interface{}) (*gozxing.Result, error)
+	DecodeRow(rowNumber int, row *gozxing.BitArray, hints map[gozxing.DecodeHintType]interface{}) (*gozxing.Result,
+		error)
 }
 
 // row has a reader decode widths, where two tells that they are 1 for narrow and 2 for wide.
-func readRow(reader gozxing.Reader, widths []int, two bool, hints map[gozxing.DecodeHintType]interface{}) (Message, error) {
+func readRow(reader gozxing.Reader, widths []int, two bool, hints map[gozxing.DecodeHintType]interface{}) (Message,
+	error) {
 	const narrow, wide, quiet = 2, 5, 24 // dots
 	total := 2 * quiet
 	dotsOf := func(width int) int {
@@ -67,7 +69,8 @@ func Codabar(widths []int) (Message, error) {
 func Interleaved(widths []int) (Message, error) {
 	const start, stop, pair = 4, 3, 10
 	digits := (len(widths) - start - stop) / pair * 2
-	return readRow(oned.NewITFReader(), widths, true, map[gozxing.DecodeHintType]interface{}{gozxing.DecodeHintType_ALLOWED_LENGTHS: []int{digits}})
+	return readRow(oned.NewITFReader(), widths, true,
+		map[gozxing.DecodeHintType]interface{}{gozxing.DecodeHintType_ALLOWED_LENGTHS: []int{digits}})
 }
 
 // retail reads an EAN or UPC symbol of so many widths, and its add-on where it has one: its digits follow
@@ -133,8 +136,8 @@ func QR(m *Modules) (Message, error) {
 	return QRWords(result.GetRawBytes(), version)
 }
 
-// qrIntact returns the words of data of a QR Code without any error; nil: it has some. Decoding as such evaluates polynomials word by word, which
-// takes two thirds of the time of a read, and is needed for errors alone.
+// qrIntact returns the words of data of a QR Code without any error; nil: it has some. Decoding as such evaluates
+// polynomials word by word, which takes two thirds of the time of a read, and is needed for errors alone.
 func qrIntact(matrix *gozxing.BitMatrix) (words []byte) {
 	parser, err := qrdecoder.NewBitMatrixParser(matrix)
 	if err != nil {
@@ -192,7 +195,8 @@ func Aztec(m *Modules) (Message, error) {
 	if err != nil {
 		return Message{}, err
 	}
-	result, err := aztecdecoder.NewDecoder().Decode(aztecdetector.NewAztecDetectorResult(matrix, nil, compact, words, layers))
+	result, err := aztecdecoder.NewDecoder().Decode(aztecdetector.NewAztecDetectorResult(matrix, nil, compact, words,
+		layers))
 	if err != nil {
 		return Message{}, ErrCheck
 	}

@@ -18,8 +18,8 @@ type Artwork struct {
 // PageField is the field that says which page stands on a label, where there are several.
 const PageField = "page"
 
-// PutArtwork puts pages in the middle of the label, at their true size, or as large as it has room. Of several pages, each stands on the
-// label of the record whose PageField is its number.
+// PutArtwork puts pages in the middle of the label, at their true size, or as large as it has room. Of several pages,
+// each stands on the label of the record whose PageField is its number.
 func (d *Design) PutArtwork(pages []Artwork, fit bool) {
 	labelW, labelH := d.Size()
 	roomW, roomH := labelW-2*d.Stock.Keep, labelH-2*d.Stock.Keep
@@ -31,7 +31,8 @@ func (d *Design) PutArtwork(pages []Artwork, fit bool) {
 			w, h = measure.Length(float64(w)*scale), measure.Length(float64(h)*scale)
 		}
 		w, h = max(w, 1), max(h, 1)
-		e := Element{ID: fmt.Sprintf("page-%d", i+1), Kind: Picture, X: (labelW - w) / 2, Y: (labelH - h) / 2, Width: w, Height: h,
+		e := Element{ID: fmt.Sprintf("page-%d", i+1), Kind: Picture, X: (labelW - w) / 2, Y: (labelH - h) / 2, Width: w,
+			Height:  h,
 			Picture: &PictureLooks{Hash: page.Hash, Name: page.Name}}
 		if page.Crop != (Crop{}) {
 			e.Picture.Crop = new(page.Crop)

@@ -24,7 +24,8 @@ func TestArtworkStandsInTheMiddle(t *testing.T) {
 	require.Nil(t, e.When)
 	require.Nil(t, e.Picture.Crop)
 	e = made(true, page)[0]
-	require.Equal(t, []measure.Length{2 * mm, mm, 72 * mm, 36 * mm}, []measure.Length{e.X, e.Y, e.Width, e.Height}, "as large as what is kept free lets it be")
+	require.Equal(t, []measure.Length{2 * mm, mm, 72 * mm, 36 * mm}, []measure.Length{e.X, e.Y, e.Width, e.Height},
+		"as large as what is kept free lets it be")
 	page.Crop = design.Crop{Left: 25, Right: 25}
 	both := made(false, page, design.Artwork{Hash: "b", Width: 10 * mm, Height: 10 * mm})
 	require.Equal(t, 20*mm, both[0].Width)

@@ -20,15 +20,18 @@ func rack() *design.Design {
 		return design.Element{ID: id, Kind: design.Box, X: x, Y: y, Width: w, Height: h, Weight: 500}
 	}
 	return &design.Design{Format: design.Format, Name: "Rack",
-		Stock:   stock.Stock{Name: "100 × 50", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 100 * mm, Length: 50 * mm, Gap: 3 * mm},
+		Stock: stock.Stock{Name: "100 × 50", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 100 * mm,
+			Length: 50 * mm, Gap: 3 * mm},
 		Printer: stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832},
 		Elements: []design.Element{
 			box("corner", 2*mm, 2*mm, 10*mm, 5*mm),
 			box("right", 85*mm, 2*mm, 10*mm, 5*mm),
 			box("middle", 45*mm, 20*mm, 10*mm, 10*mm),
-			{ID: "words", Kind: design.Text, X: 5 * mm, Y: 35 * mm, Width: 90 * mm, Height: 10 * mm, Says: []design.Piece{{Text: "kelp"}},
+			{ID: "words", Kind: design.Text, X: 5 * mm, Y: 35 * mm, Width: 90 * mm, Height: 10 * mm,
+				Says: []design.Piece{{Text: "kelp"}},
 				Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 10}},
-			{ID: "code", Kind: design.Code, X: 60 * mm, Y: 8 * mm, Width: 35 * mm, Height: 10 * mm, Says: []design.Piece{{Text: "K"}},
+			{ID: "code", Kind: design.Code, X: 60 * mm, Y: 8 * mm, Width: 35 * mm, Height: 10 * mm,
+				Says: []design.Piece{{Text: "K"}},
 				Code: &design.CodeLooks{Symbology: "code128", Module: 375, Points: 8}},
 		}}
 }
@@ -45,10 +48,14 @@ func TestDesignsAreCarriedInFourWays(t *testing.T) {
 	larger := rack().Stock
 	larger.Name, larger.Width, larger.Length = "200 × 100", 200*mm, 100*mm
 	for way, want := range map[design.Way]map[string][4]measure.Length{
-		design.KeepPlaces:  {"corner": {2, 2, 10, 5}, "right": {85, 2, 10, 5}, "middle": {45, 20, 10, 10}, "words": {5, 35, 90, 10}},
-		design.KeepMargins: {"corner": {2, 2, 10, 5}, "right": {185, 2, 10, 5}, "middle": {95, 45, 10, 10}, "words": {5, 85, 190, 10}},
-		design.Scale:       {"corner": {4, 4, 20, 10}, "right": {170, 4, 20, 10}, "middle": {90, 40, 20, 20}, "words": {10, 70, 180, 20}},
-		design.Reflow:      {"corner": {4, 2, 20, 5}, "right": {170, 2, 20, 5}, "middle": {90, 20, 20, 10}, "words": {10, 35, 180, 10}},
+		design.KeepPlaces: {"corner": {2, 2, 10, 5}, "right": {85, 2, 10, 5}, "middle": {45, 20, 10, 10},
+			"words": {5, 35, 90, 10}},
+		design.KeepMargins: {"corner": {2, 2, 10, 5}, "right": {185, 2, 10, 5}, "middle": {95, 45, 10, 10},
+			"words": {5, 85, 190, 10}},
+		design.Scale: {"corner": {4, 4, 20, 10}, "right": {170, 4, 20, 10}, "middle": {90, 40, 20, 20},
+			"words": {10, 70, 180, 20}},
+		design.Reflow: {"corner": {4, 2, 20, 5}, "right": {170, 2, 20, 5}, "middle": {90, 20, 20, 10},
+			"words": {10, 35, 180, 10}},
 	} {
 		before := rack()
 		got := before.Carried(larger, before.Printer, way)
@@ -68,7 +75,8 @@ func TestSmallerLabelsAreRefilled(t *testing.T) {
 	small := rack().Stock
 	small.Width, small.Length = 50*mm, 40*mm
 	scaled := rack().Carried(small, rack().Printer, design.Scale)
-	require.Equal(t, [4]measure.Length{1, 8, 5, 2}, places(scaled)["corner"], "half as large, in the middle of what is left")
+	require.Equal(t, [4]measure.Length{1, 8, 5, 2}, places(scaled)["corner"],
+		"half as large, in the middle of what is left")
 	flowed := rack().Carried(small, rack().Printer, design.Reflow)
 	for _, e := range flowed.Elements {
 		require.LessOrEqual(t, e.X+e.Width, 50*mm, e.ID)

@@ -28,13 +28,17 @@ func Compare(before, after *Design) []Change {
 		say("", "The name was “%s” and is “%s”.", before.Name, after.Name)
 	}
 	if !reflect.DeepEqual(before.Stock, after.Stock) {
-		say("", "The stock was %s and is %s%s.", before.Stock.Name, after.Stock.Name, figures(before.Stock.Name == after.Stock.Name))
+		say("", "The stock was %s and is %s%s.", before.Stock.Name, after.Stock.Name,
+			figures(before.Stock.Name == after.Stock.Name))
 	}
 	if before.Reference != after.Reference {
-		say("", "Its symbols were those of reference %s and are those of %s.", cmp.Or(before.Reference, "that came with the program"), cmp.Or(after.Reference, "that comes with the program"))
+		say("", "Its symbols were those of reference %s and are those of %s.",
+			cmp.Or(before.Reference, "that came with the program"),
+			cmp.Or(after.Reference, "that comes with the program"))
 	}
 	if !reflect.DeepEqual(before.Printer, after.Printer) {
-		say("", "The printer was %s and is %s%s.", before.Printer.Name, after.Printer.Name, figures(before.Printer.Name == after.Printer.Name))
+		say("", "The printer was %s and is %s%s.", before.Printer.Name, after.Printer.Name,
+			figures(before.Printer.Name == after.Printer.Name))
 	}
 	if before.Turn != after.Turn {
 		say("", "The artwork was turned by %d° on the web and is by %d°.", before.Turn, after.Turn)
@@ -43,7 +47,8 @@ func Compare(before, after *Design) []Change {
 		say("", "The legend stood %d times and stands %d times.", max(before.Repeat, 1), max(after.Repeat, 1))
 	}
 	for _, q := range after.Questions {
-		if !slices.ContainsFunc(before.Questions, func(old questions.Question) bool { return reflect.DeepEqual(old, q) }) {
+		if !slices.ContainsFunc(before.Questions,
+			func(old questions.Question) bool { return reflect.DeepEqual(old, q) }) {
 			say("", "“%s” is asked before a run, as it is now.", q.Asked())
 		}
 	}
@@ -57,7 +62,8 @@ func Compare(before, after *Design) []Change {
 		case i < 0:
 			say("", "Labels have numbers of the series “%s”.", n.Name)
 		case before.Series[i].Each() != n.Each() || before.Series[i].Group != n.Group:
-			say("", "Each %s had a number of the series “%s”, and each %s has one.", before.Series[i].Each(), n.Name, n.Each())
+			say("", "Each %s had a number of the series “%s”, and each %s has one.", before.Series[i].Each(), n.Name,
+				n.Each())
 		case !reflect.DeepEqual(before.Series[i], n):
 			say("", "The series “%s” counts in another way.", n.Name)
 		}
@@ -146,7 +152,8 @@ func (e *Element) Title() string {
 	return fmt.Sprintf("%s %s", kindNames[e.Kind], e.ID)
 }
 
-var kindNames = map[Kind]string{Text: "Text", Code: "Code", Line: "Line", Box: "Box", Oval: "Ellipse", Picture: "Picture", Symbol: "Symbol", Tag: "Tag"}
+var kindNames = map[Kind]string{Text: "Text", Code: "Code", Line: "Line", Box: "Box", Oval: "Ellipse",
+	Picture: "Picture", Symbol: "Symbol", Tag: "Tag"}
 
 // Wording writes pieces in a row, fields in braces.
 func Wording(pieces []Piece) string {
@@ -229,9 +236,9 @@ type Clash struct {
 	Theirs  string `json:"theirs"`
 }
 
-// Merge joins two states that were made of one: what one side alone changed is taken as it is there. Where both changed an element,
-// take says whose counts ("mine" or "theirs" by its id); without a word it is a clash, and theirs stands meanwhile.
-// What both added under one id is two things, of which mine gets another id.
+// Merge joins two states that were made of one: what one side alone changed is taken as it is there. Where both changed
+// an element, take says whose counts ("mine" or "theirs" by its id); without a word it is a clash, and theirs stands
+// meanwhile. What both added under one id is two things, of which mine gets another id.
 func Merge(base, mine, theirs *Design, take map[string]string) (*Design, []Clash) {
 	mine = apart(base, mine, theirs)
 	merged := *theirs
@@ -289,7 +296,8 @@ func Merge(base, mine, theirs *Design, take map[string]string) (*Design, []Clash
 		}
 		at := 0
 		for j := i - 1; j >= 0 && at == 0; j-- {
-			at = 1 + slices.IndexFunc(merged.Elements, func(other Element) bool { return other.ID == mine.Elements[j].ID })
+			at = 1 + slices.IndexFunc(merged.Elements,
+				func(other Element) bool { return other.ID == mine.Elements[j].ID })
 		}
 		merged.Elements = slices.Insert(merged.Elements, at, *kept)
 	}

@@ -18,7 +18,8 @@ func of(elements ...design.Element) *design.Design {
 }
 
 func words(id, says string, x measure.Length) design.Element {
-	return design.Element{ID: id, Kind: design.Text, X: x, Y: 1000, Width: 20_000, Height: 5000, Says: []design.Piece{{Text: says}, {Field: "lot"}},
+	return design.Element{ID: id, Kind: design.Text, X: x, Y: 1000, Width: 20_000, Height: 5000,
+		Says: []design.Piece{{Text: says}, {Field: "lot"}},
 		Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 10}}
 }
 
@@ -47,7 +48,8 @@ func TestCompareTellsWhatDiffers(t *testing.T) {
 	asks.Questions = []questions.Question{{Name: "batch", Words: "Which batch?", Kind: questions.Text}}
 	require.Equal(t, []string{"“Which batch?” is asked before a run, as it is now."}, texts(design.Compare(of(), asks)))
 	require.Equal(t, []string{"“Which batch?” is no longer asked before a run."}, texts(design.Compare(asks, of())))
-	require.Equal(t, []string{"The order from back to front is another."}, texts(design.Compare(of(words("a", "", 0), words("b", "", 0)), of(words("b", "", 0), words("a", "", 0)))))
+	require.Equal(t, []string{"The order from back to front is another."},
+		texts(design.Compare(of(words("a", "", 0), words("b", "", 0)), of(words("b", "", 0), words("a", "", 0)))))
 }
 
 func TestMergeTakesWhatOneSideAloneChanged(t *testing.T) {
@@ -57,7 +59,8 @@ func TestMergeTakesWhatOneSideAloneChanged(t *testing.T) {
 	theirs.Name = "Renamed"
 
 	merged, clashes := design.Merge(base, mine, theirs, nil)
-	require.Equal(t, []design.Clash{{"b", "says “No. {lot}” → “Mine {lot}”", "says “No. {lot}” → “Theirs {lot}”"}}, clashes)
+	require.Equal(t, []design.Clash{{"b", "says “No. {lot}” → “Mine {lot}”", "says “No. {lot}” → “Theirs {lot}”"}},
+		clashes)
 	require.Equal(t, "Renamed", merged.Name)
 	ids := func(d *design.Design) (all []string) {
 		for _, e := range d.Elements {
@@ -78,12 +81,15 @@ func TestMergeTakesWhatOneSideAloneChanged(t *testing.T) {
 		d.Parts = parts
 		return d
 	}
-	parts, clashes := design.Merge(shared(design.SharedPart{"a", 1, 1}), shared(design.SharedPart{"a", 1, 2}, design.SharedPart{"b", 2, 1}), shared(design.SharedPart{"a", 1, 1}), nil)
+	parts, clashes := design.Merge(shared(design.SharedPart{"a", 1, 1}),
+		shared(design.SharedPart{"a", 1, 2}, design.SharedPart{"b", 2, 1}), shared(design.SharedPart{"a", 1, 1}), nil)
 	require.Empty(t, clashes)
 	require.Equal(t, []design.SharedPart{{"a", 1, 2}, {"b", 2, 1}}, parts.Parts)
 
 	// Two people who each add a text both call it the same.
-	both, clashes := design.Merge(of(), of(words("text-1", "Mine ", 0), design.Element{ID: "frame-1", Kind: design.Box, Around: []string{"text-1"}}), of(words("text-1", "Theirs ", 0)), nil)
+	both, clashes := design.Merge(of(),
+		of(words("text-1", "Mine ", 0), design.Element{ID: "frame-1", Kind: design.Box, Around: []string{"text-1"}}),
+		of(words("text-1", "Theirs ", 0)), nil)
 	require.Empty(t, clashes)
 	require.Equal(t, []string{"text-2", "frame-1", "text-1"}, ids(both))
 	require.Equal(t, "Mine ", both.Element("text-2").Says[0].Text)
@@ -91,7 +97,8 @@ func TestMergeTakesWhatOneSideAloneChanged(t *testing.T) {
 
 	mine.Name = "Mine too"
 	_, clashes = design.Merge(base, mine, theirs, map[string]string{"b": "theirs"})
-	require.Equal(t, []design.Clash{{"", "The name was “Tote label” and is “Mine too”.", "The name was “Tote label” and is “Renamed”."}}, clashes)
+	require.Equal(t, []design.Clash{{"", "The name was “Tote label” and is “Mine too”.",
+		"The name was “Tote label” and is “Renamed”."}}, clashes)
 }
 
 // Whoever changed something alone finds it in what is merged, whatever both did.
@@ -127,7 +134,8 @@ func TestMergeLosesNothing(t *testing.T) {
 		}
 		all := of(append(append(append([]design.Element{}, base.Elements...), mine.Elements...), theirs.Elements...)...)
 		for _, e := range all.Elements {
-			b, m, th, got := text(base.Element(e.ID)), text(mine.Element(e.ID)), text(theirs.Element(e.ID)), text(merged.Element(e.ID))
+			b, m, th, got := text(base.Element(e.ID)), text(mine.Element(e.ID)), text(theirs.Element(e.ID)),
+				text(merged.Element(e.ID))
 			switch {
 			case m == b || m == th:
 				require.Equal(t, th, got)

@@ -9,7 +9,8 @@ import (
 )
 
 func TestDemandsOfADesign(t *testing.T) {
-	asked := design.Demand{Of: "pipe", Element: "contents", Asks: design.AsksCapitals, Least: 32_000, Rule: "for a pipe of 60 mm", When: &design.Condition{Field: "mm", Is: design.OneOf, Values: []string{"60"}}}
+	asked := design.Demand{Of: "pipe", Element: "contents", Asks: design.AsksCapitals, Least: 32_000,
+		Rule: "for a pipe of 60 mm", When: &design.Condition{Field: "mm", Is: design.OneOf, Values: []string{"60"}}}
 	before, after := of(), of()
 	before.Demands = []design.Demand{asked}
 	overruled := asked
@@ -17,10 +18,14 @@ func TestDemandsOfADesign(t *testing.T) {
 	overruled.When = &design.Condition{Field: "mm", Is: design.OneOf, Values: []string{"60"}}
 	after.Demands = []design.Demand{overruled}
 	require.Contains(t, before.UsedFields(), "mm")
-	require.Equal(t, []string{"A rule was overruled (capitals, for a pipe of 60 mm): “read from 1 m”."}, texts(design.Compare(before, after)))
-	require.Equal(t, []string{"A rule holds again (capitals, for a pipe of 60 mm)."}, texts(design.Compare(after, before)))
-	require.Equal(t, []string{"The rules of its safety labels ask for other things."}, texts(design.Compare(of(), before)))
-	require.Equal(t, []string{"The rules of its safety labels ask for other things."}, texts(design.Compare(before, of())))
+	require.Equal(t, []string{"A rule was overruled (capitals, for a pipe of 60 mm): “read from 1 m”."},
+		texts(design.Compare(before, after)))
+	require.Equal(t, []string{"A rule holds again (capitals, for a pipe of 60 mm)."},
+		texts(design.Compare(after, before)))
+	require.Equal(t, []string{"The rules of its safety labels ask for other things."},
+		texts(design.Compare(of(), before)))
+	require.Equal(t, []string{"The rules of its safety labels ask for other things."},
+		texts(design.Compare(before, of())))
 
 	// What asks the same keeps its reason when it is laid out again; what asks for more does not.
 	larger := asked

@@ -26,15 +26,16 @@ const Format = "oddspool.design/1"
 
 // A Design is one label design with all it needs to be drawn: its stock and printer included.
 type Design struct {
-	Format   string        `json:"format"`
-	Name     string        `json:"name"`
-	Stock    stock.Stock   `json:"stock"`
-	Printer  stock.Printer `json:"printer"`
-	Turn     measure.Turn  `json:"turn,omitempty"`   // of the artwork on the web, clockwise as it leaves the printer
-	Repeat   int           `json:"repeat,omitempty"` // how often the legend stands on a piece, see stock.Legend; 0: once
-	Fields   []string      `json:"fields,omitempty"` // names of the fields the records are expected to have
-	Elements []Element     `json:"elements"`         // from back to front, which is the reading order of the list
-	Parts    []SharedPart  `json:"parts,omitempty"`  // groups that are shared with other designs
+	Format  string        `json:"format"`
+	Name    string        `json:"name"`
+	Stock   stock.Stock   `json:"stock"`
+	Printer stock.Printer `json:"printer"`
+	Turn    measure.Turn  `json:"turn,omitempty"` // of the artwork on the web, clockwise as it leaves the printer
+	// how often the legend stands on a piece, see stock.Legend; 0: once
+	Repeat   int          `json:"repeat,omitempty"`
+	Fields   []string     `json:"fields,omitempty"` // names of the fields the records are expected to have
+	Elements []Element    `json:"elements"`         // from back to front, which is the reading order of the list
+	Parts    []SharedPart `json:"parts,omitempty"`  // groups that are shared with other designs
 
 	Questions []questions.Question `json:"questions,omitempty"` // put to whoever prints it; their answers are fields
 
@@ -42,7 +43,8 @@ type Design struct {
 
 	Languages *Languages `json:"languages,omitempty"` // in which fixed words stand; nil: as they are written
 
-	Reference string `json:"reference,omitempty"` // version of the reference pack whose symbols it shows; empty: that of the program
+	// version of the reference pack whose symbols it shows; empty: that of the program
+	Reference string `json:"reference,omitempty"`
 
 	Laid *Laid `json:"laid,omitempty"` // what its safety label was laid out from, to lay it out again; nil: it was not
 
@@ -150,20 +152,22 @@ const (
 
 	Picture Kind = "picture" // a picture as dots of one ink
 	Symbol  Kind = "symbol"  // a symbol of the library, as large as its box allows
-	Tag     Kind = "tag"     // what is written into the chip of the label: it is not printed, its box is where the inlay lies
+	// what is written into the chip of the label: it is not printed, its box is where the inlay lies
+	Tag Kind = "tag"
 )
 
 // An Element is one thing on the label. Its box is what it was given; what it really takes is
 // known once it is composed.
 type Element struct {
-	ID      string         `json:"id"`
-	Kind    Kind           `json:"kind"`
-	X       measure.Length `json:"x"`
-	Y       measure.Length `json:"y"`
-	Width   measure.Length `json:"width"`
-	Height  measure.Length `json:"height"`
-	Turn    measure.Turn   `json:"turn,omitempty"`  // of the content in its box, clockwise
-	Angle   float64        `json:"angle,omitempty"` // of a text besides, in degrees clockwise about the middle of its box
+	ID     string         `json:"id"`
+	Kind   Kind           `json:"kind"`
+	X      measure.Length `json:"x"`
+	Y      measure.Length `json:"y"`
+	Width  measure.Length `json:"width"`
+	Height measure.Length `json:"height"`
+	Turn   measure.Turn   `json:"turn,omitempty"` // of the content in its box, clockwise
+	// of a text besides, in degrees clockwise about the middle of its box
+	Angle   float64        `json:"angle,omitempty"`
 	Locked  bool           `json:"locked,omitempty"`
 	Hidden  bool           `json:"hidden,omitempty"`  // it is not printed
 	Group   string         `json:"group,omitempty"`   // name of those that are chosen and moved together
@@ -179,7 +183,8 @@ type Element struct {
 	Tag     *TagLooks      `json:"tag,omitempty"`     // of a tag
 	Shape   *Shape         `json:"shape,omitempty"`   // of a box or an oval, and of a line that is not plain
 
-	Around   []string       `json:"around,omitempty"`   // of a box or an oval: it is a frame round these elements, wherever they are
+	// of a box or an oval: it is a frame round these elements, wherever they are
+	Around   []string       `json:"around,omitempty"`
 	Distance measure.Length `json:"distance,omitempty"` // from them to the frame
 }
 
@@ -250,8 +255,8 @@ type PictureLooks struct {
 	Crop    *Crop       `json:"crop,omitempty"`    // what of it is shown; nil: all
 }
 
-// SymbolLooks is which symbol of the library it is. Where the element says something, that is the symbol, from label to label
-// another, and ID is one of the same colours.
+// SymbolLooks is which symbol of the library it is. Where the element says something, that is the symbol, from label to
+// label another, and ID is one of the same colours.
 type SymbolLooks struct {
 	ID      string `json:"id"`                // of package symbols
 	NoFrame bool   `json:"noFrame,omitempty"` // its frame is printed on the stock already
@@ -259,14 +264,16 @@ type SymbolLooks struct {
 
 // TagLooks is in which form what a tag says is written into a chip.
 type TagLooks struct {
-	Scheme string  `json:"scheme,omitempty"` // of package epc; empty: what it says are hexadecimal digits
-	Prefix int     `json:"prefix,omitempty"` // digits of the GS1 Company Prefix
-	Filter int     `json:"filter,omitempty"` // of the scheme
-	AFI    *uint8  `json:"afi,omitempty"`    // application family identifier (ISO/IEC 15961-2) of digits that are no EPC
+	Scheme string `json:"scheme,omitempty"` // of package epc; empty: what it says are hexadecimal digits
+	Prefix int    `json:"prefix,omitempty"` // digits of the GS1 Company Prefix
+	Filter int    `json:"filter,omitempty"` // of the scheme
+	// application family identifier (ISO/IEC 15961-2) of digits that are no EPC
+	AFI    *uint8  `json:"afi,omitempty"`
 	User   []Piece `json:"user,omitempty"`   // written into user memory, as UTF-8
 	Lock   TagLock `json:"lock,omitempty"`   // what is done so that it is not written over
 	Access string  `json:"access,omitempty"` // password that locked memory is written with, eight hexadecimal digits
-	Kill   string  `json:"kill,omitempty"`   // password that ends the chip for good, eight hexadecimal digits; empty: it is left as it is
+	// password that ends the chip for good, eight hexadecimal digits; empty: it is left as it is
+	Kill string `json:"kill,omitempty"`
 }
 
 // A TagLock is how what was written is kept from being written over.
@@ -399,9 +406,10 @@ type TextLooks struct {
 	Wrap     bool    `json:"wrap,omitempty"`    // break into lines at the box's width
 	Spacing  float64 `json:"spacing,omitempty"` // from line to line, in per cent of the typeface's own; 0: 100
 
-	Tracking float64        `json:"tracking,omitempty"` // more room between letters, in per cent of the size of type
-	Capitals measure.Length `json:"capitals,omitempty"` // height of capitals, which the size follows; 0: Points is the size
-	Stretch  bool           `json:"stretch,omitempty"`  // drawn as wide and tall as the box
+	Tracking float64 `json:"tracking,omitempty"` // more room between letters, in per cent of the size of type
+	// height of capitals, which the size follows; 0: Points is the size
+	Capitals measure.Length `json:"capitals,omitempty"`
+	Stretch  bool           `json:"stretch,omitempty"` // drawn as wide and tall as the box
 
 	ReadFrom float64 `json:"readFrom,omitempty"` // the distance it is to be read from, in metres; 0: it was not said
 }
@@ -458,14 +466,16 @@ type CodeLooks struct {
 
 	Purpose symbology.Purpose `json:"purpose,omitempty"` // where it is scanned, which decides its size
 	Spread  bool              `json:"spread,omitempty"`  // the readable text over the width of the bars
-	AddOn   []Piece           `json:"addOn,omitempty"`   // 2 or 5 digits beside an EAN or UPC; none where they are empty
-	Header  []Piece           `json:"header,omitempty"`  // a line above the code
-	Footer  []Piece           `json:"footer,omitempty"`  // a line below it
+	// 2 or 5 digits beside an EAN or UPC; none where they are empty
+	AddOn  []Piece `json:"addOn,omitempty"`
+	Header []Piece `json:"header,omitempty"` // a line above the code
+	Footer []Piece `json:"footer,omitempty"` // a line below it
 }
 
 // Options returns what is chosen about the code as its symbology takes it.
 func (c *CodeLooks) Options() symbology.Options {
-	return symbology.Options{Check: c.Check, Ratio: c.Ratio, Level: c.Level, Version: c.Version, Form: c.Form, Shape: c.Shape, Size: c.Size,
+	return symbology.Options{Check: c.Check, Ratio: c.Ratio, Level: c.Level, Version: c.Version, Form: c.Form,
+		Shape: c.Shape, Size: c.Size,
 		Columns: c.Columns, Host: c.Host, Bytes: c.Bytes, CheckDigit: c.CheckDigit, Letters: c.Letters}
 }
 

@@ -8,10 +8,12 @@ import (
 	"unicode"
 )
 
-// Languages say in which language the fixed words of texts stand on a label. What records say is theirs, and codes say the same in all.
+// Languages say in which language the fixed words of texts stand on a label. What records say is theirs, and codes say
+// the same in all.
 type Languages struct {
-	Field string       `json:"field"` // of the records, or a question: its value names the language of a label, such as de
-	Own   string       `json:"own"`   // the one that the words are written in; a label that names none has it too
+	// of the records, or a question: its value names the language of a label, such as de
+	Field string       `json:"field"`
+	Own   string       `json:"own"` // the one that the words are written in; a label that names none has it too
 	Words []Translated `json:"words,omitempty"`
 }
 
@@ -21,7 +23,8 @@ type Translated struct {
 	In   map[string]string `json:"in"` // by language
 }
 
-// Words gives the fixed words of an element that stand in the language of a label: those of texts that have a letter, some several times.
+// Words gives the fixed words of an element that stand in the language of a label: those of texts that have a letter,
+// some several times.
 func (d *Design) Words(e *Element) iter.Seq[string] {
 	return func(yield func(string) bool) {
 		if d.Languages == nil || e.Kind != Text {

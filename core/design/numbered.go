@@ -19,11 +19,12 @@ const (
 
 // A Numbered is a number of a series that labels have: a field under the name of the series.
 type Numbered struct {
-	Name   string      `json:"name"`            // of the series, by which the database knows it
-	Per    string      `json:"per,omitempty"`   // empty: PerLabel
-	Group  string      `json:"group,omitempty"` // PerGroup: a formula, whose value records of a group have
-	Anew   string      `json:"anew,omitempty"`  // a formula: for each of its values the series counts on its own; empty: it never starts over
-	Counts series.Spec `json:"counts"`          // how it counts where no database keeps it
+	Name  string `json:"name"`            // of the series, by which the database knows it
+	Per   string `json:"per,omitempty"`   // empty: PerLabel
+	Group string `json:"group,omitempty"` // PerGroup: a formula, whose value records of a group have
+	// a formula: for each of its values the series counts on its own; empty: it never starts over
+	Anew   string      `json:"anew,omitempty"`
+	Counts series.Spec `json:"counts"` // how it counts where no database keeps it
 }
 
 // Each returns what has a number.
@@ -34,8 +35,8 @@ func (n *Numbered) Each() string {
 	return n.Per
 }
 
-// LabelFields returns the names of all that labels of a run have values of, in the order of the values: the fields of records, the Facts, what
-// is asked for each record or label, and the numbers of series.
+// LabelFields returns the names of all that labels of a run have values of, in the order of the values: the fields of
+// records, the Facts, what is asked for each record or label, and the numbers of series.
 func (d *Design) LabelFields(fields []string) []string {
 	all := slices.Clone(fields)
 	for _, fact := range Facts {
@@ -50,7 +51,8 @@ func (d *Design) LabelFields(fields []string) []string {
 	return all
 }
 
-// Asked returns the questions that are asked once before a run of records with some fields: what those know is not asked.
+// Asked returns the questions that are asked once before a run of records with some fields: what those know is not
+// asked.
 func (d *Design) Asked(fields []string) []questions.Question {
 	return d.asked(fields, func(q questions.Question) bool { return q.Each == "" })
 }
@@ -89,7 +91,8 @@ func (d *Design) DiffersByLabel() bool {
 type ClashError struct{ Name string }
 
 func (e *ClashError) Error() string {
-	return fmt.Sprintf("The records have a field “%s”, and a number series of the design has that name too. Give one of them another name, so that it is plain which is meant.", e.Name)
+	return fmt.Sprintf("The records have a field “%s”, and a number series of the design has that name too. Give one "+
+		"of them another name, so that it is plain which is meant.", e.Name)
 }
 
 // Clash returns what is wrong with records of some fields, a *ClashError; nil: nothing.
@@ -131,9 +134,11 @@ func (d *Design) seriesFaults() (faults []Fault) {
 		case slices.ContainsFunc(d.Series[:i], func(other Numbered) bool { return other.Name == n.Name }):
 			faults = append(faults, Fault{path + ".name", fmt.Sprintf("The series %q is there twice.", n.Name)})
 		case slices.ContainsFunc(d.Questions, func(q questions.Question) bool { return q.Name == n.Name }):
-			faults = append(faults, Fault{path + ".name", fmt.Sprintf("A question is called %q too; each needs a name of its own.", n.Name)})
+			faults = append(faults, Fault{path + ".name",
+				fmt.Sprintf("A question is called %q too; each needs a name of its own.", n.Name)})
 		case isFact(n.Name):
-			faults = append(faults, Fault{path + ".name", fmt.Sprintf("%q is what a label knows of its run; call the series something else.", n.Name)})
+			faults = append(faults, Fault{path + ".name",
+				fmt.Sprintf("%q is what a label knows of its run; call the series something else.", n.Name)})
 		}
 	}
 	return faults

@@ -15,10 +15,12 @@ import (
 
 func TestLabelsHaveFieldsBehindThoseOfTheirRecords(t *testing.T) {
 	d := &design.Design{
-		Questions: []questions.Question{{Name: "batch"}, {Name: "packer", Each: questions.EachRecord}, {Name: "weight", Each: questions.EachLabel}},
-		Series:    []design.Numbered{{Name: "crates"}},
+		Questions: []questions.Question{{Name: "batch"}, {Name: "packer", Each: questions.EachRecord},
+			{Name: "weight", Each: questions.EachLabel}},
+		Series: []design.Numbered{{Name: "crates"}},
 	}
-	require.Equal(t, []string{"bin", "run.label", "run.labels", "run.printer", "run.operator", "run.page", "run.group", "run.grouped", "packer", "weight", "crates"}, d.LabelFields([]string{"bin"}))
+	require.Equal(t, []string{"bin", "run.label", "run.labels", "run.printer", "run.operator", "run.page", "run.group",
+		"run.grouped", "packer", "weight", "crates"}, d.LabelFields([]string{"bin"}))
 	require.Len(t, d.Asked([]string{"bin"}), 1)
 	require.True(t, d.DiffersByLabel())
 
@@ -34,13 +36,19 @@ func TestLabelsHaveFieldsBehindThoseOfTheirRecords(t *testing.T) {
 
 func TestNumbersThatAreNoneAreTold(t *testing.T) {
 	for text, numbers := range map[string][]design.Numbered{
-		"A step of 0":                                            {{Name: "a", Counts: series.Spec{Start: "1"}}},
-		"Say by which value records are a":                       {{Name: "a", Per: design.PerGroup, Counts: series.Spec{Start: "1", Step: 1}}},
-		`The series "a" is there twice.`:                         {{Name: "a", Counts: series.Spec{Start: "1", Step: 1}}, {Name: "a", Counts: series.Spec{Start: "1", Step: 1}}},
-		`A question is called "batch" too`:                       {{Name: "batch", Counts: series.Spec{Start: "1", Step: 1}}},
-		`"run.label" is what a label knows`:                      {{Name: "run.label", Counts: series.Spec{Start: "1", Step: 1}}},
-		"There is no check rule":                                 {{Name: "a", Counts: series.Spec{Start: "1", Step: 1, Check: "none"}}},
-		`"pallet" is not known here; it can be nothing, "label"`: {{Name: "a", Per: "pallet", Counts: series.Spec{Start: "1", Step: 1}}},
+		"A step of 0": {{Name: "a", Counts: series.Spec{Start: "1"}}},
+		"Say by which value records are a": {{Name: "a", Per: design.PerGroup,
+			Counts: series.Spec{Start: "1", Step: 1}}},
+		`The series "a" is there twice.`: {{Name: "a",
+			Counts: series.Spec{Start: "1", Step: 1}}, {Name: "a", Counts: series.Spec{Start: "1", Step: 1}}},
+		`A question is called "batch" too`: {{Name: "batch",
+			Counts: series.Spec{Start: "1", Step: 1}}},
+		`"run.label" is what a label knows`: {{Name: "run.label",
+			Counts: series.Spec{Start: "1", Step: 1}}},
+		"There is no check rule": {{Name: "a", Counts: series.Spec{Start: "1", Step: 1,
+			Check: "none"}}},
+		`"pallet" is not known here; it can be nothing, "label"`: {{Name: "a", Per: "pallet",
+			Counts: series.Spec{Start: "1", Step: 1}}},
 	} {
 		d, err := design.Parse([]byte(example(t)))
 		require.NoError(t, err)

@@ -38,7 +38,8 @@ func (e *SyntaxError) Unwrap() error { return e.Err }
 type FutureError struct{ Format string }
 
 func (e *FutureError) Error() string {
-	return fmt.Sprintf("this design was made by a newer Odd Spool (%s); this one reads %s. Update, or save it there for this version", e.Format, Format)
+	return fmt.Sprintf("this design was made by a newer Odd Spool (%s); this one reads %s. Update, or save it there "+
+		"for this version", e.Format, Format)
 }
 
 // A Fault is one thing wrong in a document, with its path: elements[2].colour.
@@ -58,8 +59,8 @@ func (e *FaultsError) Error() string {
 	return strings.Join(lines, "; ")
 }
 
-// Trusted reads a document that is known to keep to the schema, such as one that was parsed before and changed by the page since: five
-// times as fast, for what the hand waits for. Its error is a *FaultsError.
+// Trusted reads a document that is known to keep to the schema, such as one that was parsed before and changed by the
+// page since: five times as fast, for what the hand waits for. Its error is a *FaultsError.
 func Trusted(data []byte) (*Design, error) {
 	var d Design
 	if err := json.Unmarshal(data, &d); err != nil {
@@ -72,8 +73,8 @@ func Trusted(data []byte) (*Design, error) {
 	return &d, nil
 }
 
-// With returns the design with some of its elements replaced, as a JSON list of objects with "at", their index, and "element"; the rest is
-// shared. What comes is trusted as in Trusted, whose errors these are.
+// With returns the design with some of its elements replaced, as a JSON list of objects with "at", their index, and
+// "element"; the rest is shared. What comes is trusted as in Trusted, whose errors these are.
 func (d *Design) With(changed []byte) (*Design, error) {
 	var list []struct {
 		At      int     `json:"at"`
@@ -86,7 +87,8 @@ func (d *Design) With(changed []byte) (*Design, error) {
 	other.Elements = slices.Clone(d.Elements)
 	for _, c := range list {
 		if c.At < 0 || c.At >= len(other.Elements) {
-			return nil, &FaultsError{Faults: []Fault{{Path: "elements", Text: fmt.Sprintf("there is no element %d", c.At)}}}
+			return nil, &FaultsError{Faults: []Fault{{Path: "elements", Text: fmt.Sprintf("there is no element %d",
+				c.At)}}}
 		}
 		other.Elements[c.At] = c.Element
 	}
@@ -139,13 +141,16 @@ func (d *Design) Check() []Fault {
 		}
 	}
 	if most := d.Stock.MostLegends(); d.Repeat < 0 || d.Repeat > most {
-		faults = append(faults, Fault{"repeat", fmt.Sprintf("The legend stands %d times on a piece; on this stock it can 1 to %d times.", d.Repeat, most)})
+		faults = append(faults, Fault{"repeat",
+			fmt.Sprintf("The legend stands %d times on a piece; on this stock it can 1 to %d times.", d.Repeat, most)})
 	}
 	if inks := d.inks(); faults == nil && inks > MostInks {
-		faults = append(faults, Fault{"elements", fmt.Sprintf("The elements have %d different inks; up to %d are printed.", inks, MostInks)})
+		faults = append(faults, Fault{"elements",
+			fmt.Sprintf("The elements have %d different inks; up to %d are printed.", inks, MostInks)})
 	}
 	if codes := d.codes(); codes > MostCodes {
-		faults = append(faults, Fault{"elements", fmt.Sprintf("The design has %d codes; up to %d are printed on a label.", codes, MostCodes)})
+		faults = append(faults, Fault{"elements",
+			fmt.Sprintf("The design has %d codes; up to %d are printed on a label.", codes, MostCodes)})
 	}
 	faults = append(faults, d.askFaults()...)
 	faults = append(faults, d.seriesFaults()...)
@@ -156,28 +161,36 @@ func (d *Design) Check() []Fault {
 	for i, element := range d.Elements {
 		path := fmt.Sprintf("elements[%d]", i)
 		if first, twice := seen[element.ID]; twice {
-			faults = append(faults, Fault{path + ".id", fmt.Sprintf("elements[%d] has the id %q too; each element needs its own.", first, element.ID)})
+			faults = append(faults, Fault{path + ".id",
+				fmt.Sprintf("elements[%d] has the id %q too; each element needs its own.", first, element.ID)})
 		}
 		seen[element.ID] = i
 		for _, id := range element.Around {
-			if other := d.Element(id); other != nil && len(other.Around) > 0 { // one that is gone is no fault: it was deleted
-				faults = append(faults, Fault{path + ".around", fmt.Sprintf("A frame goes round elements that are no frames themselves, and %q is one.", id)})
+			// one that is gone is no fault: it was deleted
+			if other := d.Element(id); other != nil && len(other.Around) > 0 {
+				faults = append(faults, Fault{path + ".around",
+					fmt.Sprintf("A frame goes round elements that are no frames themselves, and %q is one.", id)})
 			}
 		}
 		if len(element.Around) > 0 && element.Kind != Box && element.Kind != Oval {
 			faults = append(faults, Fault{path + ".around", "Only a box or an oval can be a frame round others."})
 		}
 		if crop := cropOf(&d.Elements[i]); crop.Left+crop.Right > 99 || crop.Top+crop.Bottom > 99 {
-			faults = append(faults, Fault{path + ".picture.crop", "Nothing would be left of the picture; cut less off."})
+			faults = append(faults, Fault{path + ".picture.crop",
+				"Nothing would be left of the picture; cut less off."})
 		}
-		if dotted := element.Kind == Picture || element.Kind == Symbol || element.Shape != nil && element.Shape.Tint > 0; dotted && area(element.Width, element.Height, d.Printer.Resolution) > MaxDots {
-			faults = append(faults, Fault{path, fmt.Sprintf("%v × %v at %v has more dots than are drawn; make it smaller.", element.Width, element.Height, d.Printer.Resolution)})
+		if dotted := element.Kind == Picture || element.Kind == Symbol || element.Shape != nil &&
+			element.Shape.Tint > 0; dotted && area(element.Width, element.Height, d.Printer.Resolution) > MaxDots {
+			faults = append(faults, Fault{path,
+				fmt.Sprintf("%v × %v at %v has more dots than are drawn; make it smaller.", element.Width,
+					element.Height, d.Printer.Resolution)})
 		}
 		if element.Kind == Text && element.Text == nil {
 			faults = append(faults, Fault{path, `A text needs its looks: "text": {"typeface": …, "points": …}.`})
 		}
 		if element.Kind == Code && element.Ink == Bare {
-			faults = append(faults, Fault{path + ".ink", "A code needs an ink: what is laid bare no scanner tells from its ground."})
+			faults = append(faults, Fault{path + ".ink",
+				"A code needs an ink: what is laid bare no scanner tells from its ground."})
 		}
 		if element.Kind == Picture && element.Picture == nil {
 			faults = append(faults, Fault{path, `A picture needs to say which: "picture": {"hash": …}.`})
@@ -189,7 +202,8 @@ func (d *Design) Check() []Fault {
 			faults = append(faults, Fault{path, `A tag needs its form: "tag": {"scheme": …}.`})
 		}
 		if element.Kind == Tag && element.Tag != nil && element.Tag.Lock == WithAccess && element.Tag.Access == "" {
-			faults = append(faults, Fault{path + ".tag.access", "A lock with a password needs it: eight hexadecimal digits."})
+			faults = append(faults, Fault{path + ".tag.access",
+				"A lock with a password needs it: eight hexadecimal digits."})
 		}
 		if element.Kind == Code && element.Code == nil {
 			faults = append(faults, Fault{path, `A code needs its looks: "code": {"symbology": …, "module": …}.`})
@@ -205,8 +219,10 @@ func (d *Design) askFaults() (faults []Fault) {
 		if text := d.Questions[i].Fault(); text != "" {
 			faults = append(faults, Fault{path, text})
 		}
-		if slices.ContainsFunc(d.Questions[:i], func(q questions.Question) bool { return q.Name == d.Questions[i].Name }) {
-			faults = append(faults, Fault{path + ".name", fmt.Sprintf("Two questions are called %q; each needs a name of its own.", d.Questions[i].Name)})
+		if slices.ContainsFunc(d.Questions[:i],
+			func(q questions.Question) bool { return q.Name == d.Questions[i].Name }) {
+			faults = append(faults, Fault{path + ".name",
+				fmt.Sprintf("Two questions are called %q; each needs a name of its own.", d.Questions[i].Name)})
 		}
 	}
 	return faults
@@ -219,13 +235,15 @@ func (d *Design) pieceFaults() (faults []Fault) {
 		for p := range d.Elements[i].Pieces() {
 			for _, change := range p.Changes {
 				if err := change.Check(); err != nil {
-					faults = append(faults, Fault{fmt.Sprintf("elements[%d].says[%d].changes", i, n), fmt.Sprintf("%s: %v.", d.Elements[i].ID, err)})
+					faults = append(faults, Fault{fmt.Sprintf("elements[%d].says[%d].changes", i, n),
+						fmt.Sprintf("%s: %v.", d.Elements[i].ID, err)})
 				}
 			}
 			n++
 		}
 		if d.says(i, map[int]bool{}) {
-			faults = append(faults, Fault{fmt.Sprintf("elements[%d].says", i), fmt.Sprintf("%s says what says %s again.", d.Elements[i].ID, d.Elements[i].ID)})
+			faults = append(faults, Fault{fmt.Sprintf("elements[%d].says", i),
+				fmt.Sprintf("%s says what says %s again.", d.Elements[i].ID, d.Elements[i].ID)})
 		}
 	}
 	return faults
@@ -275,7 +293,8 @@ func CheckElements(data []byte) []Fault {
 	}
 	alone := map[string]any{
 		"format": Format, "name": "part", "elements": elements,
-		"stock":   map[string]any{"name": "any", "kind": "die-cut", "shape": "rectangle", "width": 100_000, "length": 100_000, "gap": 0},
+		"stock": map[string]any{"name": "any", "kind": "die-cut", "shape": "rectangle", "width": 100_000,
+			"length": 100_000, "gap": 0},
 		"printer": map[string]any{"name": "any", "resolution": "8 dots/mm", "headDots": 1000},
 	}
 	document, err := json.Marshal(alone)

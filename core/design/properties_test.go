@@ -33,7 +33,8 @@ func TestEveryMemberHasAName(t *testing.T) {
 			want = append(want, name)
 		}
 	}
-	want = slices.DeleteFunc(want, func(name string) bool { return name == "picture.name" }) // it changes with the picture
+	// it changes with the picture
+	want = slices.DeleteFunc(want, func(name string) bool { return name == "picture.name" })
 	require.ElementsMatch(t, want, slices.Collect(maps.Keys(properties)))
 }
 
@@ -43,20 +44,29 @@ func TestChangesAreToldInWords(t *testing.T) {
 		before, after Element
 		says          string
 	}{
-		{Element{Kind: Code, Code: &CodeLooks{Symbology: "code128", Module: 250}}, Element{Kind: Code, Code: &CodeLooks{Symbology: "datamatrix", Module: 500, Fit: "largest"}},
+		{Element{Kind: Code, Code: &CodeLooks{Symbology: "code128", Module: 250}},
+			Element{Kind: Code, Code: &CodeLooks{Symbology: "datamatrix", Module: 500, Fit: "largest"}},
 			"module in dots nearest → largest, module 0.25 mm → 0.5 mm, symbology Code 128 → Data Matrix"},
-		{Element{Kind: Text, Text: &TextLooks{Points: 10}}, Element{Kind: Text, Text: &TextLooks{Points: 8.5, Bold: true, Tracking: 5}},
+		{Element{Kind: Text, Text: &TextLooks{Points: 10}},
+			Element{Kind: Text, Text: &TextLooks{Points: 8.5, Bold: true, Tracking: 5}},
 			"bold no → yes, size of type 10 pt → 8.5 pt, room between letters 0 % → 5 %"},
-		{Element{Kind: Box, Shape: &Shape{Fill: "red", Tint: 40}}, Element{Kind: Box, Shape: &Shape{Arrow: "end"}, Turn: 90},
+		{Element{Kind: Box, Shape: &Shape{Fill: "red", Tint: 40}}, Element{Kind: Box, Shape: &Shape{Arrow: "end"},
+			Turn: 90},
 			"arrow at no end → end, filled with red → nothing, tint 40 % → full, turn 0° → 90°"},
-		{Element{Kind: Text, Says: says}, Element{Kind: Text, Says: says, When: &Condition{Field: "state", Is: OneOf, Values: []string{"wet", "salted"}}, Group: "address"},
+		{Element{Kind: Text, Says: says},
+			Element{Kind: Text, Says: says, When: &Condition{Field: "state", Is: OneOf,
+				Values: []string{"wet", "salted"}}, Group: "address"},
 			"group none → “address”, on which labels all → those whose state is one of “wet”, “salted”"},
-		{Element{Kind: Picture, Picture: &PictureLooks{Hash: "a"}}, Element{Kind: Picture, Picture: &PictureLooks{Hash: "b", Crop: &Crop{Left: 2.5}}},
+		{Element{Kind: Picture, Picture: &PictureLooks{Hash: "a"}},
+			Element{Kind: Picture, Picture: &PictureLooks{Hash: "b", Crop: &Crop{Left: 2.5}}},
 			"cut off nothing → 2.5 % left, 0 % top, 0 % right, 0 % bottom, another picture"},
-		{Element{Kind: Symbol, Symbol: &SymbolLooks{ID: "W012"}}, Element{Kind: Symbol, Symbol: &SymbolLooks{ID: "W001", NoFrame: true}},
+		{Element{Kind: Symbol, Symbol: &SymbolLooks{ID: "W012"}},
+			Element{Kind: Symbol, Symbol: &SymbolLooks{ID: "W001", NoFrame: true}},
 			"symbol W012 → W001, frame printed already no → yes"},
-		{Element{Kind: Tag, Tag: &TagLooks{Scheme: "sgtin-96", Access: "00000007"}}, Element{Kind: Tag, Tag: &TagLooks{Scheme: "sgtin+", Access: "5EA17EED", Kill: "5EA17EEE", User: says}},
-			"another access password, another kill password, form in the chip SGTIN-96 → SGTIN+, user memory nothing → “Lot {lot}”"},
+		{Element{Kind: Tag, Tag: &TagLooks{Scheme: "sgtin-96", Access: "00000007"}},
+			Element{Kind: Tag, Tag: &TagLooks{Scheme: "sgtin+", Access: "5EA17EED", Kill: "5EA17EEE", User: says}},
+			"another access password, another kill password, form in the chip SGTIN-96 → SGTIN+, user memory nothing " +
+				"→ “Lot {lot}”"},
 	} {
 		require.Equal(t, test.says, differences(&test.before, &test.after))
 		require.Empty(t, differences(&test.after, &test.after))

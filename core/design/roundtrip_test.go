@@ -25,7 +25,8 @@ type rule struct {
 	Defs       map[string]*rule `json:"$defs"`
 }
 
-// A walker goes through a document by its schema, and puts the bounds of each rule in each place, whether something stands there or not.
+// A walker goes through a document by its schema, and puts the bounds of each rule in each place, whether something
+// stands there or not.
 type walker struct {
 	defs map[string]*rule
 	try  func(path string)

@@ -28,7 +28,8 @@ func Ruled(s stock.Stock, p stock.Printer) *Design {
 	d := &Design{Format: Format, Name: "Ruled test label", Stock: s, Printer: p}
 	x, y := RuledCross(s)
 	line := func(x, y, w, h measure.Length) {
-		d.Elements = append(d.Elements, Element{ID: fmt.Sprintf("line-%d", len(d.Elements)+1), Kind: Line, X: x, Y: y, Width: w, Height: h})
+		d.Elements = append(d.Elements, Element{ID: fmt.Sprintf("line-%d", len(d.Elements)+1), Kind: Line, X: x, Y: y,
+			Width: w, Height: h})
 	}
 	thin := max(p.Resolution.Length(1), 100)
 	arm := min(x, y, 5*mm)
@@ -54,7 +55,8 @@ func Ruled(s stock.Stock, p stock.Printer) *Design {
 		d.Elements = d.Elements[:most]
 	}
 	if s.Width-x > 12*mm && s.Length-y > 10*mm {
-		d.Elements = append(d.Elements, Element{ID: "says", Kind: Text, X: x + 5*mm, Y: y + 4*mm, Width: s.Width - x - 6*mm, Height: min(s.Length-y-5*mm, 12*mm),
+		d.Elements = append(d.Elements, Element{ID: "says", Kind: Text, X: x + 5*mm, Y: y + 4*mm,
+			Width: s.Width - x - 6*mm, Height: min(s.Length-y-5*mm, 12*mm),
 			Says: []Piece{{Text: fmt.Sprintf("Cross at %v from the left and %v from the top", x, y)}},
 			Text: &TextLooks{Typeface: "Liberation Sans", Points: 7, ShrinkTo: 4, Wrap: true}})
 	}

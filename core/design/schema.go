@@ -68,11 +68,13 @@ func appendFaults(faults []Fault, e *jsonschema.ValidationError) []Fault {
 	switch k := e.ErrorKind.(type) {
 	case *kind.AdditionalProperties:
 		for _, name := range k.Properties {
-			faults = append(faults, Fault{strings.TrimPrefix(path+"."+name, "design."), "there is no such field in " + Format})
+			faults = append(faults, Fault{strings.TrimPrefix(path+"."+name, "design."),
+				"there is no such field in " + Format})
 		}
 		return faults
 	case *kind.OneOf: // only pieces have alternatives
-		return append(faults, Fault{path, "a piece is a text, a field, a formula or what another element says: one of them"})
+		return append(faults, Fault{path,
+			"a piece is a text, a field, a formula or what another element says: one of them"})
 	}
 	if len(e.Causes) == 0 {
 		return append(faults, Fault{path, inWords(e.ErrorKind)})

@@ -17,9 +17,14 @@ func TestSymbolsAndWhatWasLaidOutAreKept(t *testing.T) {
 	d, err := design.Parse(data)
 	require.NoError(t, err)
 	d.Elements = []design.Element{
-		{ID: "sign", Kind: design.Symbol, X: 1000, Y: 1000, Width: 9000, Height: 9000, Symbol: &design.SymbolLooks{ID: "W012", NoFrame: true}},
-		{ID: "pictogram", Kind: design.Symbol, X: 1000, Y: 1000, Width: 9000, Height: 9000, Symbol: &design.SymbolLooks{ID: "GHS02"}, Says: []design.Piece{{Field: "pictogram 1"}}, IfEmpty: design.LeaveOut},
-		{ID: "words", Kind: design.Text, X: 1000, Y: 1000, Width: 9000, Height: 9000, Says: []design.Piece{{Text: "Stop"}}, Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 12, ReadFrom: 12.5}},
+		{ID: "sign", Kind: design.Symbol, X: 1000, Y: 1000, Width: 9000, Height: 9000,
+			Symbol: &design.SymbolLooks{ID: "W012", NoFrame: true}},
+		{ID: "pictogram", Kind: design.Symbol, X: 1000, Y: 1000, Width: 9000, Height: 9000,
+			Symbol: &design.SymbolLooks{ID: "GHS02"}, Says: []design.Piece{{Field: "pictogram 1"}},
+			IfEmpty: design.LeaveOut},
+		{ID: "words", Kind: design.Text, X: 1000, Y: 1000, Width: 9000, Height: 9000,
+			Says: []design.Piece{{Text: "Stop"}}, Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 12,
+				ReadFrom: 12.5}},
 	}
 	d.Laid = &design.Laid{What: "sign", With: json.RawMessage(`{"kind":"danger"}`)}
 	document, err := json.Marshal(d)
@@ -33,11 +38,12 @@ func TestSymbolsAndWhatWasLaidOutAreKept(t *testing.T) {
 	require.False(t, back.Elements[1].Fixed())
 
 	for says, change := range map[string][2]string{
-		"needs to say which":  {`"symbol":{"id":"W012","noFrame":true}`, `"locked":false`},
-		"elements[0].symbol":  {`"noFrame":true`, `"noSuch":true`},
-		"laid":                {`"what":"sign"`, `"what":"poem"`},
-		"elements[2].text":    {`"readFrom":12.5`, `"readFrom":-1`},
-		"elements[0]: 2000.0": {`"width":9000,"height":9000,"symbol":{"id":"W012"`, `"width":2000000,"height":2000000,"symbol":{"id":"W012"`},
+		"needs to say which": {`"symbol":{"id":"W012","noFrame":true}`, `"locked":false`},
+		"elements[0].symbol": {`"noFrame":true`, `"noSuch":true`},
+		"laid":               {`"what":"sign"`, `"what":"poem"`},
+		"elements[2].text":   {`"readFrom":12.5`, `"readFrom":-1`},
+		"elements[0]: 2000.0": {`"width":9000,"height":9000,"symbol":{"id":"W012"`,
+			`"width":2000000,"height":2000000,"symbol":{"id":"W012"`},
 	} {
 		require.Contains(t, string(document), change[0], says)
 		_, err := design.Parse([]byte(strings.Replace(string(document), change[0], change[1], 1)))

@@ -38,7 +38,8 @@ func TestWithIsWhatTheWholeDocumentIs(t *testing.T) {
 		require.NotEqual(t, got.Elements[i].X, before.Elements[i].X, "the one before stays")
 		element["x"] = was
 	}
-	for _, bad := range []string{`[{"at": 99, "element": {}}]`, `[{"at": -1, "element": {}}]`, `{`, `[{"at": 0, "element": {"id": "a", "kind": "text"}}]`} {
+	for _, bad := range []string{`[{"at": 99, "element": {}}]`, `[{"at": -1, "element": {}}]`, `{`,
+		`[{"at": 0, "element": {"id": "a", "kind": "text"}}]`} {
 		_, err := before.With([]byte(bad))
 		require.IsType(t, &design.FaultsError{}, err, bad)
 	}

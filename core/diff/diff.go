@@ -63,9 +63,10 @@ type seen struct {
 	again  bool // it is in the second reading too
 }
 
-// Find compares two readings. Records are told apart by some fields; of several with the same values there, the first is compared
-// with the first, and so on. Without such fields, or where a reading lacks one, a record that differs anywhere is one that is gone and
-// another that is new. What is held grows with the number of records, not with their values.
+// Find compares two readings. Records are told apart by some fields; of several with the same values there, the first
+// is compared with the first, and so on. Without such fields, or where a reading lacks one, a record that differs
+// anywhere is one that is gone and another that is new. What is held grows with the number of records, not with their
+// values.
 func Find(before, now Reading, key []string) (*Changes, error) {
 	f := &finder{seed: maphash.MakeSeed(), before: map[uint64]*seen{}, differ: map[int]later{}}
 	f.fields(before.Fields, now.Fields)
@@ -84,7 +85,10 @@ func Find(before, now Reading, key []string) (*Changes, error) {
 		return nil, err
 	}
 	order := []string{Changed, New, Gone}
-	slices.SortStableFunc(f.First, func(a, b Change) int { return slices.Index(order, a.What) - slices.Index(order, b.What) })
+	slices.SortStableFunc(f.First, func(a, b Change) int {
+		return slices.Index(order, a.What) - slices.Index(order,
+			b.What)
+	})
 	f.First = f.First[:min(len(f.First), MostTold)]
 	return &f.Changes, nil
 }
@@ -205,7 +209,8 @@ type later struct {
 	told   int // which of the first changes it is
 }
 
-// A finder tells records by hashes: of a million, two that differ have the same with a chance of one to some ten millions.
+// A finder tells records by hashes: of a million, two that differ have the same with a chance of one to some ten
+// millions.
 type finder struct {
 	Changes
 	common               []string // fields of both

@@ -24,15 +24,19 @@ func reading(fields []string, records ...[]string) diff.Reading {
 }
 
 func TestWhatChangedIsTold(t *testing.T) {
-	before := reading([]string{"bin", "lot", "gone"}, []string{"N-1", "7", "x"}, []string{"N-2", "8", "y"}, []string{"N-3", "9", "z"})
-	now := reading([]string{"lot", "bin", "new"}, []string{"70", "N-1", "a"}, []string{"9", "N-3", "b"}, []string{"1", "N-4", "c"})
+	before := reading([]string{"bin", "lot", "gone"}, []string{"N-1", "7", "x"}, []string{"N-2", "8", "y"},
+		[]string{"N-3", "9", "z"})
+	now := reading([]string{"lot", "bin", "new"}, []string{"70", "N-1", "a"}, []string{"9", "N-3", "b"},
+		[]string{"1", "N-4", "c"})
 	c, err := diff.Find(before, now, []string{"bin"})
 	require.NoError(t, err)
-	require.Equal(t, &diff.Changes{NewFields: []string{"new"}, GoneFields: []string{"gone"}, New: 1, Gone: 1, Changed: 1, First: []diff.Change{
-		{What: diff.Changed, Number: 1, Key: []string{"N-1"}, Values: []diff.Value{{Field: "lot", Before: "7", Now: "70"}}},
-		{What: diff.New, Number: 3, Key: []string{"N-4"}},
-		{What: diff.Gone, Number: 2, Key: []string{"N-2"}},
-	}}, c)
+	require.Equal(t, &diff.Changes{NewFields: []string{"new"}, GoneFields: []string{"gone"}, New: 1, Gone: 1,
+		Changed: 1, First: []diff.Change{
+			{What: diff.Changed, Number: 1, Key: []string{"N-1"},
+				Values: []diff.Value{{Field: "lot", Before: "7", Now: "70"}}},
+			{What: diff.New, Number: 3, Key: []string{"N-4"}},
+			{What: diff.Gone, Number: 2, Key: []string{"N-2"}},
+		}}, c)
 	require.False(t, c.None())
 	c, err = diff.Find(before, before, []string{"bin"})
 	require.NoError(t, err)
@@ -43,10 +47,12 @@ func TestWhatChangedIsTold(t *testing.T) {
 		require.NoError(t, err)
 		require.Equal(t, [3]int{2, 2, 0}, [3]int{c.New, c.Gone, c.Changed})
 	}
-	c, err = diff.Find(reading([]string{"a"}, []string{"1"}, []string{"2"}), reading([]string{"a"}, []string{"2"}, []string{"1"}), nil)
+	c, err = diff.Find(reading([]string{"a"}, []string{"1"}, []string{"2"}),
+		reading([]string{"a"}, []string{"2"}, []string{"1"}), nil)
 	require.NoError(t, err)
 	require.True(t, c.Moved)
-	broken := diff.Reading{Fields: []string{"bin"}, Records: func(yield func([]string, error) bool) { yield(nil, errors.New("away")) }}
+	broken := diff.Reading{Fields: []string{"bin"},
+		Records: func(yield func([]string, error) bool) { yield(nil, errors.New("away")) }}
 	_, err = diff.Find(broken, now, nil)
 	require.ErrorContains(t, err, "away")
 	_, err = diff.Find(before, broken, nil)

@@ -31,11 +31,13 @@ func Decode(memory []byte) (*EPC, error) {
 	}
 	at := slices.IndexFunc(forms, func(f form) bool { return f.header == uint64(memory[0]) })
 	if at < 0 {
-		return nil, wrong("The header %02X belongs to no scheme that is known here: the tag may be blank, or hold data of its own.", memory[0])
+		return nil, wrong("The header %02X belongs to no scheme that is known here: the tag may be blank, or hold "+
+			"data of its own.", memory[0])
 	}
 	f := &forms[at]
 	if need := (f.bits + 7) / 8; len(memory) < need {
-		return nil, wrong("%s takes %d bits, and there are %d.", strings.ToUpper(string(f.scheme)), f.bits, 8*len(memory))
+		return nil, wrong("%s takes %d bits, and there are %d.", strings.ToUpper(string(f.scheme)), f.bits,
+			8*len(memory))
 	}
 	r := &read{bytes: memory, n: 8}
 	e := &EPC{Scheme: f.scheme}

@@ -39,10 +39,11 @@ const (
 
 // An EPC is one identifier as a tag holds it.
 type EPC struct {
-	Scheme    Scheme
-	Filter    int    // of the scheme, such as 1 for a point of sale item
-	Company   string // GS1 Company Prefix, 6 to 12 digits; of ADI the CAGE code or DoDAAC; empty for schemes with +
-	Reference string // item with its indicator before it, serial reference, location, asset, part; of schemes with + the whole key
+	Scheme  Scheme
+	Filter  int    // of the scheme, such as 1 for a point of sale item
+	Company string // GS1 Company Prefix, 6 to 12 digits; of ADI the CAGE code or DoDAAC; empty for schemes with +
+	// item with its indicator before it, serial reference, location, asset, part; of schemes with + the whole key
+	Reference string
 	Pieces    string // of an ITIP: two digits which piece it is, two of how many
 	Serial    string
 	More      bool // data of further application identifiers stands behind it on the tag, which is not read here
@@ -81,7 +82,8 @@ var forms = []form{
 	{GRAI96, 0x33, 96, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{0, 1, 2, 3, 4, 5, 6}, 38, 0, 0, "grai", 0},
 	{GRAI170, 0x37, 170, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{0, 1, 2, 3, 4, 5, 6}, 0, 16, 0, "grai", 0},
 	{GIAI96, 0x34, 96, [7]int{42, 45, 48, 52, 55, 58, 62}, [7]int{13, 14, 15, 16, 17, 18, 19}, 0, 0, 0, "giai", 0},
-	{GIAI202, 0x38, 202, [7]int{148, 151, 154, 158, 161, 164, 168}, [7]int{18, 19, 20, 21, 22, 23, 24}, 0, 0, 0, "giai", 0},
+	{GIAI202, 0x38, 202, [7]int{148, 151, 154, 158, 161, 164, 168}, [7]int{18, 19, 20, 21, 22, 23, 24}, 0, 0, 0, "giai",
+		0},
 	{GSRN96, 0x2D, 96, [7]int{18, 21, 24, 28, 31, 34, 38}, [7]int{5, 6, 7, 8, 9, 10, 11}, 0, 0, 24, "gsrn", 0},
 	{GSRNP96, 0x2E, 96, [7]int{18, 21, 24, 28, 31, 34, 38}, [7]int{5, 6, 7, 8, 9, 10, 11}, 0, 0, 24, "gsrnp", 0},
 	{GDTI96, 0x2C, 96, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 41, 0, 0, "gdti", 0},
@@ -90,7 +92,8 @@ var forms = []form{
 	{ITIP110, 0x40, 110, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{1, 2, 3, 4, 5, 6, 7}, 38, 0, 0, "itip", 0},
 	{ITIP212, 0x41, 212, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{1, 2, 3, 4, 5, 6, 7}, 0, 20, 0, "itip", 0},
 	{CPI96, 0x3C, 96, [7]int{11, 14, 17, 21, 24, 27, 31}, [7]int{3, 4, 5, 6, 7, 8, 9}, 31, 0, 0, "cpi", 0},
-	{CPIVar, 0x3D, 0, [7]int{114, 120, 126, 132, 138, 144, 150}, [7]int{18, 19, 20, 21, 22, 23, 24}, 40, 0, 0, "cpi", 0},
+	{CPIVar, 0x3D, 0, [7]int{114, 120, 126, 132, 138, 144, 150}, [7]int{18, 19, 20, 21, 22, 23, 24}, 40, 0, 0, "cpi",
+		0},
 	{ADIVar, 0x3B, 0, [7]int{}, [7]int{}, 0, 0, 0, "adi", 0},
 	{SGTINPlus, 0xF7, 0, [7]int{}, [7]int{}, 0, 20, 0, "sgtin", 14},
 	{SSCCPlus, 0xF9, 84, [7]int{}, [7]int{}, 0, 0, 0, "sscc", 18},
@@ -117,7 +120,8 @@ type Described struct {
 }
 
 // what the keys identify, by their names in URIs.
-var identified = map[string]string{"sgtin": "trade item", "sscc": "logistic unit", "sgln": "location", "grai": "returnable asset", "giai": "asset", "gsrn": "service recipient",
+var identified = map[string]string{"sgtin": "trade item", "sscc": "logistic unit", "sgln": "location",
+	"grai": "returnable asset", "giai": "asset", "gsrn": "service recipient",
 	"gsrnp": "service provider", "gdti": "document", "sgcn": "coupon",
 	"itip": "piece of a trade item", "cpi": "part", "adi": "aerospace and defence"}
 
@@ -169,8 +173,8 @@ func (w *written) chars(text string, each, all int) {
 	w.put(0, (all-len(text))*each)
 }
 
-// Encode returns the memory of the tag from bit 20h of the EPC bank on, in whole words of 16 bits. Its error is an *Error that names the
-// value, the place and the reason.
+// Encode returns the memory of the tag from bit 20h of the EPC bank on, in whole words of 16 bits. Its error is an
+// *Error that names the value, the place and the reason.
 func (e *EPC) Encode() ([]byte, error) {
 	w, err := e.bits()
 	if err != nil {
@@ -249,7 +253,8 @@ func (e *EPC) encode(w *written, f *form) error {
 // serial82 checks a serial of characters.
 func serial82(serial string, f *form) error {
 	if serial == "" {
-		return wrong("The serial is empty; %s has one of 1 to %d characters.", strings.ToUpper(string(f.scheme)), f.chars)
+		return wrong("The serial is empty; %s has one of 1 to %d characters.", strings.ToUpper(string(f.scheme)),
+			f.chars)
 	}
 	return fits82("The serial", serial, f.chars)
 }
@@ -298,7 +303,8 @@ func (e *EPC) encodeReference(w *written, f *form, partition int) error {
 		return sixBits(w, "The part reference", e.Reference, chars)
 	case GIAI96, CPI96:
 		if e.Reference == "" || len(e.Reference) > chars {
-			return wrong("The reference %q has %d digits; beside a company prefix of %d digits it has 1 to %d.", e.Reference, len(e.Reference), len(e.Company), chars)
+			return wrong("The reference %q has %d digits; beside a company prefix of %d digits it has 1 to %d.",
+				e.Reference, len(e.Reference), len(e.Company), chars)
 		}
 		n, err := plainNumber("The reference", e.Reference, bits)
 		if err != nil {
@@ -310,7 +316,8 @@ func (e *EPC) encodeReference(w *written, f *form, partition int) error {
 			return wrong("The reference %q has %q in place %d; it takes digits.", e.Reference, e.Reference[at], at+1)
 		}
 		if len(e.Reference) != chars {
-			return wrong("The reference %q has %d digits; beside a company prefix of %d digits it has %d. Is the company prefix of that length?", e.Reference, len(e.Reference), len(e.Company), chars)
+			return wrong("The reference %q has %d digits; beside a company prefix of %d digits it has %d. Is the "+
+				"company prefix of that length?", e.Reference, len(e.Reference), len(e.Company), chars)
 		}
 		n, _ := strconv.ParseUint("0"+e.Reference, 10, 64)
 		w.put(n, bits)
@@ -330,7 +337,8 @@ func serialNumber(text string, bits int) (uint64, error) {
 
 func plainNumber(what, text string, bits int) (uint64, error) {
 	if at := strings.IndexFunc(text, notDigit); at >= 0 {
-		return 0, wrong("%s %q has %q in place %d; this scheme takes digits only. A longer scheme takes letters.", what, text, text[at], at+1)
+		return 0, wrong("%s %q has %q in place %d; this scheme takes digits only. A longer scheme takes letters.", what,
+			text, text[at], at+1)
 	}
 	if len(text) > 1 && text[0] == '0' {
 		return 0, wrong("%s %q begins with 0, which a number does not keep. A longer scheme keeps it.", what, text)
@@ -399,7 +407,8 @@ func (e *EPC) encodeADI(w *written) error {
 // FromHex reads hexadecimal digits, spaces between them left out.
 func FromHex(text string) ([]byte, error) {
 	text = strings.Join(strings.Fields(strings.TrimPrefix(strings.TrimPrefix(text, "0x"), "urn:epc:raw:")), "")
-	if at := strings.IndexFunc(text, func(r rune) bool { return !strings.ContainsRune("0123456789abcdefABCDEF", r) }); at >= 0 {
+	if at := strings.IndexFunc(text,
+		func(r rune) bool { return !strings.ContainsRune("0123456789abcdefABCDEF", r) }); at >= 0 {
 		return nil, wrong("%q is no hexadecimal digit (place %d).", text[at], at+1)
 	}
 	if len(text)%2 == 1 {
@@ -417,8 +426,9 @@ func (e *EPC) Bits() int {
 	return w.n
 }
 
-// ProtocolControl returns the word before the identifier in the EPC bank: how many words it has, whether there is user memory, and
-// that it is an EPC or, with an application family identifier of ISO/IEC 15961-2, that it is none (EPC UHF Gen2 air interface, 6.3.2.1.2.2).
+// ProtocolControl returns the word before the identifier in the EPC bank: how many words it has, whether there is user
+// memory, and that it is an EPC or, with an application family identifier of ISO/IEC 15961-2, that it is none (EPC UHF
+// Gen2 air interface, 6.3.2.1.2.2).
 func ProtocolControl(words int, userMemory bool, afi *uint8) uint16 {
 	pc := uint16(words) << 11
 	if userMemory {
@@ -452,8 +462,8 @@ const (
 	LockedFor               // never written again
 )
 
-// Payload returns the twenty bits of the Lock command: ten of mask, then ten of action, for kill password, access password, EPC, TID and user
-// memory (EPC UHF Gen2, figure 6-27). The TID is never changed.
+// Payload returns the twenty bits of the Lock command: ten of mask, then ten of action, for kill password, access
+// password, EPC, TID and user memory (EPC UHF Gen2, figure 6-27). The TID is never changed.
 func (l Lock) Payload() uint32 {
 	var mask, action uint32
 	for _, part := range []Locked{l.Kill, l.Access, l.EPC, Leave, l.User} {

@@ -28,10 +28,13 @@ var examples = []struct{ tag, hex, elements string }{
 	{"urn:epc:tag:gsrnp-96:3.0614141.1234567890", "2E74257BF4499602D2000000", "(8017)061414112345678902"},
 	{"urn:epc:tag:gdti-96:3.0614141.12345.400", "2C74257BF460720000000190", "(253)0614141123452400"},
 	{"urn:epc:tag:sgcn-96:3.4012345.67890.04711", "3F74F4E4E612640000019907", "(255)401234567890104711"},
-	{"urn:epc:tag:itip-110:3.4012345.012345.01.02.981", "4074F4E4E40C0E40820000000F54", "(8006)040123451234560102(21)981"},
-	{"urn:epc:tag:itip-212:3.4012345.012345.01.02.mw133", "4174F4E4E40C0E4082DBDD8B366", "(8006)040123451234560102(21)mw133"},
+	{"urn:epc:tag:itip-110:3.4012345.012345.01.02.981", "4074F4E4E40C0E40820000000F54",
+		"(8006)040123451234560102(21)981"},
+	{"urn:epc:tag:itip-212:3.4012345.012345.01.02.mw133", "4174F4E4E40C0E4082DBDD8B366",
+		"(8006)040123451234560102(21)mw133"},
 	{"urn:epc:tag:cpi-96:3.0614141.98765.12345", "3C74257BF400C0E680003039", "(8010)061414198765(8011)12345"},
-	{"urn:epc:tag:cpi-var:3.0614141.5PQ7%2FZ43.12345", "3D74257BF75411DEF6B4CC00000003039", "(8010)06141415PQ7/Z43(8011)12345"},
+	{"urn:epc:tag:cpi-var:3.0614141.5PQ7%2FZ43.12345", "3D74257BF75411DEF6B4CC00000003039",
+		"(8010)06141415PQ7/Z43(8011)12345"},
 	{"urn:epc:tag:adi-var:3.35962.PQ7VZ4.M37GXB92", "3B0E0CF5E76C9047759AD00373DC7602E72", ""},
 }
 
@@ -41,7 +44,8 @@ func TestExamplesOfTheStandard(t *testing.T) {
 		require.NoError(t, err, example.tag)
 		all, err := e.Forms()
 		require.NoError(t, err, example.tag)
-		require.Equal(t, example.hex, strings.TrimRight(all.Hex, "0")+strings.Repeat("0", max(0, len(example.hex)-len(strings.TrimRight(all.Hex, "0")))), example.tag)
+		require.Equal(t, example.hex, strings.TrimRight(all.Hex, "0")+strings.Repeat("0",
+			max(0, len(example.hex)-len(strings.TrimRight(all.Hex, "0")))), example.tag)
 		require.Zero(t, len(all.Hex)%4, "whole words")
 		require.Equal(t, example.elements, all.ElementString, example.tag)
 		memory, err := epc.FromHex(all.Hex)
@@ -81,7 +85,8 @@ func TestSGTINByHand(t *testing.T) {
 		v := new(big.Int).Rsh(n, from)
 		return v.And(v, new(big.Int).Sub(new(big.Int).Lsh(big.NewInt(1), bits), big.NewInt(1))).Uint64()
 	}
-	require.Equal(t, []uint64{0x30, 1, 5, 9521234, 54321, 417}, []uint64{part(88, 8), part(85, 3), part(82, 3), part(58, 24), part(38, 20), part(0, 38)})
+	require.Equal(t, []uint64{0x30, 1, 5, 9521234, 54321, 417}, []uint64{part(88, 8), part(85, 3), part(82, 3),
+		part(58, 24), part(38, 20), part(0, 38)})
 	require.Equal(t, "3000", all.PC, "six words, an EPC")
 	require.Equal(t, "https://id.gs1.org/01/09521234543213/21/417", all.DigitalLink)
 	require.Equal(t, "urn:epc:id:sgtin:9521234.054321.417", all.PureIdentity)
@@ -133,15 +138,18 @@ func TestWhatCannotBeOnATag(t *testing.T) {
 		require.IsType(t, &epc.Error{}, err, "%+v", test)
 		require.ErrorContains(t, err, test.says, "%+v", test)
 	}
-	for text, says := range map[string]string{"": "nothing to read", "FF00": "header FF", "30": "takes 96 bits", "3G": "place 2", "303": "no whole bytes", "301FFFFFFFFFFFFFFFFFFFFF": "partition is 7",
-		"3F74F4E4E612640000000000": "does not begin with the 1", "4074F4E4E40C0E41820000000F54": "Piece 3 of 2 is none"} {
+	for text, says := range map[string]string{"": "nothing to read", "FF00": "header FF", "30": "takes 96 bits",
+		"3G": "place 2", "303": "no whole bytes", "301FFFFFFFFFFFFFFFFFFFFF": "partition is 7",
+		"3F74F4E4E612640000000000":     "does not begin with the 1",
+		"4074F4E4E40C0E41820000000F54": "Piece 3 of 2 is none"} {
 		memory, err := epc.FromHex(text)
 		if err == nil {
 			_, err = epc.Decode(memory)
 		}
 		require.ErrorContains(t, err, says, text)
 	}
-	for _, uri := range []string{"urn:isbn:1", "urn:epc:id:sgtin", "urn:epc:tag:sgtin-96:x.0614141.812345.1", "urn:epc:id:sscc:0614141.1", "urn:epc:tag:sgtin-96:3.1"} {
+	for _, uri := range []string{"urn:isbn:1", "urn:epc:id:sgtin", "urn:epc:tag:sgtin-96:x.0614141.812345.1",
+		"urn:epc:id:sscc:0614141.1", "urn:epc:tag:sgtin-96:3.1"} {
 		e, err := epc.FromURI(uri, epc.SGTIN96, 0)
 		if err == nil {
 			_, err = e.Encode()
@@ -153,7 +161,8 @@ func TestWhatCannotBeOnATag(t *testing.T) {
 func TestLocksArePayloads(t *testing.T) {
 	require.Equal(t, uint32(0), epc.Lock{}.Payload())
 	require.Equal(t, uint32(0b0000110000_0000100000), epc.Lock{EPC: epc.Password}.Payload())
-	require.Equal(t, uint32(0b1111110011_1110010010), epc.Lock{Kill: epc.LockedFor, Access: epc.Password, EPC: epc.OpenEver, User: epc.Password}.Payload())
+	require.Equal(t, uint32(0b1111110011_1110010010), epc.Lock{Kill: epc.LockedFor, Access: epc.Password,
+		EPC: epc.OpenEver, User: epc.Password}.Payload())
 }
 
 func FuzzDecode(f *testing.F) {
@@ -197,9 +206,11 @@ func TestIdentifiersComeBack(t *testing.T) {
 			{Scheme: epc.SGLN96, Reference: digits(12 - len(company)), Serial: fmt.Sprint(random.Uint64N(1 << 41))},
 			{Scheme: epc.GIAI96, Reference: fmt.Sprint(1 + random.Uint64N(1e11))},
 			{Scheme: epc.SGCN96, Reference: digits(12 - len(company)), Serial: digits(1 + random.IntN(12))},
-			{Scheme: epc.ITIP110, Reference: gtin, Pieces: "0" + fmt.Sprint(1+random.IntN(9)) + fmt.Sprint(10+random.IntN(90)), Serial: fmt.Sprint(random.Uint64N(1 << 38))},
+			{Scheme: epc.ITIP110, Reference: gtin, Pieces: "0" + fmt.Sprint(1+random.IntN(9)) +
+				fmt.Sprint(10+random.IntN(90)), Serial: fmt.Sprint(random.Uint64N(1 << 38))},
 			{Scheme: epc.ITIP212, Reference: gtin, Pieces: "9999", Serial: "a" + digits(random.IntN(20))},
-			{Scheme: epc.CPIVar, Reference: "P-" + digits(random.IntN(16)), Serial: fmt.Sprint(random.Uint64N(1 << 40))},
+			{Scheme: epc.CPIVar, Reference: "P-" + digits(random.IntN(16)),
+				Serial: fmt.Sprint(random.Uint64N(1 << 40))},
 		} {
 			e.Company, e.Filter = company, random.IntN(8)
 			memory, err := e.Encode()
@@ -250,7 +261,8 @@ func TestNoValueForgesAnIdentifier(t *testing.T) {
 
 // A reference of GIAI-96 has as many digits as its number has bits for (TDS, table 14-14).
 func TestReferencesAsLongAsTheyFit(t *testing.T) {
-	for company, most := range map[string]string{"061414123456": "4398046511103", "06141412345": "35184372088831", "061414": "4611686018427387903"} {
+	for company, most := range map[string]string{"061414123456": "4398046511103", "06141412345": "35184372088831",
+		"061414": "4611686018427387903"} {
 		e := epc.EPC{Scheme: epc.GIAI96, Filter: 3, Company: company, Reference: most}
 		memory, err := e.Encode()
 		require.NoError(t, err, "%s.%s", company, most)

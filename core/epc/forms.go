@@ -36,8 +36,10 @@ func (e *EPC) Forms() (*All, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &All{Scheme: e.Scheme, Hex: strings.ToUpper(hex.EncodeToString(memory)), Bits: e.Bits(), PC: fmt.Sprintf("%04X", ProtocolControl(len(memory)/2, false, nil)),
-		Filter: e.Filter, Company: e.Company, Reference: e.Reference, Pieces: e.Pieces, Serial: e.Serial, PureIdentity: e.PureIdentity(), Tag: e.TagURI(), More: e.More}
+	a := &All{Scheme: e.Scheme, Hex: strings.ToUpper(hex.EncodeToString(memory)), Bits: e.Bits(),
+		PC:     fmt.Sprintf("%04X", ProtocolControl(len(memory)/2, false, nil)),
+		Filter: e.Filter, Company: e.Company, Reference: e.Reference, Pieces: e.Pieces, Serial: e.Serial,
+		PureIdentity: e.PureIdentity(), Tag: e.TagURI(), More: e.More}
 	if e.Company != "" && e.Scheme != ADIVar {
 		a.Partition = new(12 - len(e.Company))
 	}
@@ -47,7 +49,8 @@ func (e *EPC) Forms() (*All, error) {
 
 // escaped writes characters that URNs reserve as %XX (TDS 1.13, annex A, table A-1).
 func escaped(text string) string {
-	return strings.NewReplacer("%", "%25", `"`, "%22", "&", "%26", "/", "%2F", "<", "%3C", ">", "%3E", "?", "%3F", "#", "%23").Replace(text)
+	return strings.NewReplacer("%", "%25", `"`, "%22", "&", "%26", "/", "%2F", "<", "%3C", ">", "%3E", "?", "%3F", "#",
+		"%23").Replace(text)
 }
 
 func (e *EPC) tail() string {
@@ -65,7 +68,8 @@ func (e *EPC) tail() string {
 	return strings.Join(parts, ".")
 }
 
-// PureIdentity returns the pure identity URI (TDS 1.13, 6.3); empty for schemes with +, which do not tell how long the company prefix is.
+// PureIdentity returns the pure identity URI (TDS 1.13, 6.3); empty for schemes with +, which do not tell how long the
+// company prefix is.
 func (e *EPC) PureIdentity() string {
 	f, err := formOf(e.Scheme)
 	if err != nil || e.Scheme.Plus() {
@@ -82,7 +86,8 @@ func (e *EPC) TagURI() string {
 	return fmt.Sprintf("urn:epc:tag:%s:%d.%s", e.Scheme, e.Filter, e.tail())
 }
 
-// ElementString returns GS1's element string with its identifiers in brackets, as gs1.Parse reads it; empty for ADI, which is none of GS1's.
+// ElementString returns GS1's element string with its identifiers in brackets, as gs1.Parse reads it; empty for ADI,
+// which is none of GS1's.
 func (e *EPC) ElementString() string { return gs1.Typed(e.Elements()) }
 
 // DigitalLink returns the identifier as a GS1 Digital Link; empty for ADI.
@@ -168,11 +173,13 @@ func (e *EPC) pairs() [][2]string {
 }
 
 // keys are the identifiers whose values become the schemes.
-var keys = map[string]string{"sgtin": "01", "sscc": "00", "sgln": "414", "grai": "8003", "giai": "8004", "gsrn": "8018", "gsrnp": "8017", "gdti": "253",
+var keys = map[string]string{"sgtin": "01", "sscc": "00", "sgln": "414", "grai": "8003", "giai": "8004", "gsrn": "8018",
+	"gsrnp": "8017", "gdti": "253",
 	"sgcn": "255", "itip": "8006", "cpi": "8010"}
 
-// FromElements makes an identifier of a scheme from an element string in brackets, a Digital Link, or of ADI from "CAGE.part.serial". prefix is how
-// many digits the company prefix has. What the data says beside the identifier is left out. Its error is an *Error.
+// FromElements makes an identifier of a scheme from an element string in brackets, a Digital Link, or of ADI from
+// "CAGE.part.serial". prefix is how many digits the company prefix has. What the data says beside the identifier is
+// left out. Its error is an *Error.
 func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) {
 	f, err := formOf(scheme)
 	if err != nil {
@@ -208,7 +215,8 @@ func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) 
 		return nil, wrong("(%s) %q is shorter than a company prefix of %d digits.", key, body, prefix)
 	}
 	if at := strings.IndexFunc(body[:prefix], notDigit); at >= 0 {
-		return nil, wrong("(%s) has %q in place %d; it begins with a company prefix of %d digits.", key, body[at], at+1, prefix)
+		return nil, wrong("(%s) has %q in place %d; it begins with a company prefix of %d digits.", key, body[at], at+1,
+			prefix)
 	}
 	e.Company, e.Reference, e.Serial = body[:prefix], check+body[prefix:], serialOf(f.name, value, values)
 	if f.name == "itip" {
@@ -217,8 +225,8 @@ func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) 
 	return e, nil
 }
 
-// bodyOf returns what a company prefix and its reference are of a key's value, and the digit before them that the reference begins with
-// (TDS 1.13, 7).
+// bodyOf returns what a company prefix and its reference are of a key's value, and the digit before them that the
+// reference begins with (TDS 1.13, 7).
 func bodyOf(name, value string) (body, first string) {
 	switch name {
 	case "sgtin", "itip":
@@ -274,7 +282,8 @@ func elements(data string) (map[string]string, error) {
 	return values, nil
 }
 
-// FromURI reads a pure identity URI or a tag URI. Of a pure identity, scheme says which form it takes on the tag. Its error is an *Error.
+// FromURI reads a pure identity URI or a tag URI. Of a pure identity, scheme says which form it takes on the tag. Its
+// error is an *Error.
 func FromURI(uri string, scheme Scheme, filter int) (*EPC, error) {
 	unescape := func(text string) string {
 		if plain, err := url.PathUnescape(text); err == nil {
@@ -301,7 +310,8 @@ func FromURI(uri string, scheme Scheme, filter int) (*EPC, error) {
 		return nil, err
 	}
 	if e.Scheme.Plus() {
-		return nil, wrong("%s is made from an element string or a Digital Link: a URI does not tell its check digit and where the company prefix ends.", strings.ToUpper(string(e.Scheme)))
+		return nil, wrong("%s is made from an element string or a Digital Link: a URI does not tell its check digit "+
+			"and where the company prefix ends.", strings.ToUpper(string(e.Scheme)))
 	}
 	if kind == "id" && f.name != name {
 		return nil, wrong("%q is no %s.", uri, strings.ToUpper(string(e.Scheme)))

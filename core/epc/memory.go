@@ -22,16 +22,18 @@ const MostUser = 1024
 type Kind struct {
 	Scheme         Scheme // empty: it is hexadecimal digits
 	Prefix, Filter int    // as FromElements takes them
-	AFI            *uint8 // application family identifier (ISO/IEC 15961-2) of digits that are no EPC; nil: they are one
+	// application family identifier (ISO/IEC 15961-2) of digits that are no EPC; nil: they are one
+	AFI *uint8
 }
 
-// Remember makes the memory of a tag: an identifier from a GS1 element string or hexadecimal digits, and user memory from a text as UTF-8.
-// Its error is an *Error.
+// Remember makes the memory of a tag: an identifier from a GS1 element string or hexadecimal digits, and user memory
+// from a text as UTF-8. Its error is an *Error.
 func Remember(as Kind, data, user string) (*Memory, error) {
 	m := &Memory{}
 	var err error
 	if as.Scheme != "" && as.AFI != nil {
-		return nil, wrong("%s is an EPC, which has no application family identifier.", strings.ToUpper(string(as.Scheme)))
+		return nil, wrong("%s is an EPC, which has no application family identifier.",
+			strings.ToUpper(string(as.Scheme)))
 	}
 	if as.Scheme == "" {
 		if m.EPC, err = FromHex(data); err != nil {

@@ -30,7 +30,8 @@ func TestMemoryOfATag(t *testing.T) {
 	require.Equal(t, uint16(0b00010_1_0_1_10100001), m.PC, "two words, user memory, no EPC, its family")
 	_, err = epc.Remember(epc.Kind{Scheme: epc.SGTIN96, Prefix: 7, AFI: &afi}, "(01)09521234543213(21)417", "")
 	require.ErrorContains(t, err, "no application family identifier")
-	for _, test := range [][2]string{{"", "kelp"}, {"", ""}, {"", strings.Repeat("ab", 63)}, {"sgtin-96", "(01)09521234543213"}} {
+	for _, test := range [][2]string{{"", "kelp"}, {"", ""}, {"", strings.Repeat("ab", 63)},
+		{"sgtin-96", "(01)09521234543213"}} {
 		_, err := epc.Remember(epc.Kind{Scheme: epc.Scheme(test[0]), Prefix: 7, Filter: 1}, test[1], "")
 		require.ErrorAs(t, err, new(*epc.Error), test)
 	}

@@ -5,8 +5,8 @@ import (
 	"strings"
 )
 
-// The schemes of TDS 2.0 and later (section 14.6), which keep the whole key, check digit included, with four bits a digit, and need no company
-// prefix. GRAI+, GIAI+, CPI+, SGCN+, ITIP+ and DSGTIN+ are not here.
+// The schemes of TDS 2.0 and later (section 14.6), which keep the whole key, check digit included, with four bits a
+// digit, and need no company prefix. GRAI+, GIAI+, CPI+, SGCN+, ITIP+ and DSGTIN+ are not here.
 const (
 	SGTINPlus Scheme = "sgtin+"
 	SSCCPlus  Scheme = "sscc+"
@@ -25,7 +25,8 @@ func (s Scheme) OfGS1() bool { return s != "" && s != ADIVar }
 // lengthBits are those that tell how many characters a serial has (TDS 2.0, 14.5.6).
 const lengthBits = 5
 
-// An encoding is one of the ways a serial lies in a tag, by its indicator of three bits (TDS 2.0, 14.5.6.1 to 14.5.6.6).
+// An encoding is one of the ways a serial lies in a tag, by its indicator of three bits (TDS 2.0, 14.5.6.1 to
+// 14.5.6.6).
 type encoding struct {
 	letters string // by their values; empty: it is a number, or in triples
 	each    int    // bits of one

@@ -12,7 +12,8 @@ import (
 	"oddspool/core/epc"
 )
 
-// Worked by hand: header, toggle and filter in one digit, the key digit by digit, then how the serial is encoded, how long it is, and itself.
+// Worked by hand: header, toggle and filter in one digit, the key digit by digit, then how the serial is encoded, how
+// long it is, and itself.
 func TestSchemesWithoutACompanyPrefix(t *testing.T) {
 	for _, test := range []struct {
 		scheme epc.Scheme
@@ -26,8 +27,10 @@ func TestSchemesWithoutACompanyPrefix(t *testing.T) {
 		{epc.SGTINPlus, "(01)09521234543213(21)007", 1, "F7 1 09521234543213 23 007 00"}, // digits that no number keeps
 		{epc.SGTINPlus, "(01)09521234543213(21)1AF", 0, "F7 0 09521234543213 23 1AF 00"},
 		{epc.SGTINPlus, "(01)09521234543213(21)1af", 0, "F7 0 09521234543213 43 1AF 00"},
-		{epc.SGTINPlus, "(01)09521234543213(21)Kelp", 0, "F7 0 09521234543213 64 29E969 000"},   // six bits each: 10, 30, 37, 41
-		{epc.SGTINPlus, "(01)09521234543213(21)KELP-1", 0, "F7 0 09521234543213 A6 45956858 0"}, // sixteen bits for three
+		// six bits each: 10, 30, 37, 41
+		{epc.SGTINPlus, "(01)09521234543213(21)Kelp", 0, "F7 0 09521234543213 64 29E969 000"},
+		// sixteen bits for three
+		{epc.SGTINPlus, "(01)09521234543213(21)KELP-1", 0, "F7 0 09521234543213 A6 45956858 0"},
 		{epc.SSCCPlus, "(00)106141412345678908", 0, "F9 0 106141412345678908 000"},
 		{epc.SGLNPlus, "(414)0614141123452(254)5678", 0, "F2 0 0614141123452 04 58B8 00"}, // fourteen bits
 		{epc.SGLNPlus, "(414)0614141123452", 0, "F2 0 0614141123452 01 0 0"},              // no extension is 0
@@ -58,19 +61,27 @@ func TestSchemesWithoutACompanyPrefix(t *testing.T) {
 
 // A serial is read in whichever way another has encoded it.
 func TestSerialsEncodedByOthersAreRead(t *testing.T) {
-	for _, serial := range []string{"03 684 00", "23 417 00", "43 417 00", "63 E35EC 0000 000", "83 68C5B8 000", "A3 D97E 0000"} {
+	for _, serial := range []string{"03 684 00", "23 417 00", "43 417 00", "63 E35EC 0000 000", "83 68C5B8 000",
+		"A3 D97E 0000"} {
 		for toggle, more := range map[string]bool{"1": false, "9": true} {
-			memory, err := epc.FromHex("F7" + toggle + "09521234543213" + strings.ReplaceAll(serial, " ", "") + "0"[:(17+len(strings.ReplaceAll(serial, " ", "")))%2])
+			memory, err := epc.FromHex("F7" + toggle + "09521234543213" + strings.ReplaceAll(serial, " ", "") +
+				"0"[:(17+len(strings.ReplaceAll(serial, " ", "")))%2])
 			require.NoError(t, err)
 			e, err := epc.Decode(memory)
 			require.NoError(t, err, serial)
-			require.Equal(t, &epc.EPC{Scheme: epc.SGTINPlus, Filter: 1, Reference: "09521234543213", Serial: "417", More: more}, e, serial)
+			require.Equal(t, &epc.EPC{Scheme: epc.SGTINPlus, Filter: 1, Reference: "09521234543213", Serial: "417",
+				More: more}, e, serial)
 		}
 	}
 	for hex, says := range map[string]string{
-		"F71 0952123454321A 03 684 00": "Digit 14", "F71 09521234543214 03 684 00": "check digit", "F71 09521234543213 C3 684 00": "in a way (6)", "F71 09521234543213 00 000 00": "0 characters",
-		"F71 09521234543213 15 684 00": "characters; it has 1 to 20", "F71 09521234543213 03 004 00": "not the 3 digits", "F71 09521234543213 A3 FFFF 0": "three characters that are none", "F71 09521234543213 A2 D97E 0": "not have the 2 characters",
-		"F71 0952123454": "takes 68 bits", "F71 09521234543213 94 68C5": "ends before", "F71 09521234543213 81 400 0": "set of 82",
+		"F71 0952123454321A 03 684 00": "Digit 14", "F71 09521234543214 03 684 00": "check digit",
+		"F71 09521234543213 C3 684 00": "in a way (6)", "F71 09521234543213 00 000 00": "0 characters",
+		"F71 09521234543213 15 684 00": "characters; it has 1 to 20",
+		"F71 09521234543213 03 004 00": "not the 3 digits",
+		"F71 09521234543213 A3 FFFF 0": "three characters that are none",
+		"F71 09521234543213 A2 D97E 0": "not have the 2 characters",
+		"F71 0952123454":               "takes 68 bits", "F71 09521234543213 94 68C5": "ends before",
+		"F71 09521234543213 81 400 0": "set of 82",
 	} {
 		memory, err := epc.FromHex(hex + "0"[:len(strings.ReplaceAll(hex, " ", ""))%2])
 		require.NoError(t, err, hex)
@@ -84,8 +95,12 @@ func TestWhatSchemesWithoutACompanyPrefixRefuse(t *testing.T) {
 		scheme     epc.Scheme
 		data, says string
 	}{
-		{epc.SGTINPlus, "(01)09521234543213", "serial is empty"}, {epc.SGTINPlus, "(01)09521234543213(21)" + strings.Repeat("9", 21), "1 to 20 characters"}, {epc.SGTINPlus, "(01)09521234543213(21)a b", "A space may not stand"},
-		{epc.SGTINPlus, "(01)09521234543214(21)1", "its check digit is 3"}, {epc.SSCCPlus, "(00)1061414123456789", "18 characters"}, {epc.GDTIPlus, "(253)0614141123452", "serial is empty"}, {epc.GDTIPlus, "(253)06141", "13 to 30 characters"},
+		{epc.SGTINPlus, "(01)09521234543213", "serial is empty"},
+		{epc.SGTINPlus, "(01)09521234543213(21)" + strings.Repeat("9", 21), "1 to 20 characters"},
+		{epc.SGTINPlus, "(01)09521234543213(21)a b", "A space may not stand"},
+		{epc.SGTINPlus, "(01)09521234543214(21)1", "its check digit is 3"},
+		{epc.SSCCPlus, "(00)1061414123456789", "18 characters"},
+		{epc.GDTIPlus, "(253)0614141123452", "serial is empty"}, {epc.GDTIPlus, "(253)06141", "13 to 30 characters"},
 	} {
 		e, err := epc.FromElements(test.scheme, test.data, 0, 0)
 		if err == nil {
@@ -107,7 +122,8 @@ func TestSerialsComeBack(t *testing.T) {
 	seed := rand.Uint64()
 	random := rand.New(rand.NewPCG(seed, 2))
 	for range 3000 {
-		of := []string{"0123456789", "0123456789ABCDEF", "0123456789abcdef", "ABCXYZ-.:0189", "abcXYZ019-_", "!\"%&'()*+,-./0189:;<=>?AZ_az"}[random.IntN(6)]
+		of := []string{"0123456789", "0123456789ABCDEF", "0123456789abcdef", "ABCXYZ-.:0189", "abcXYZ019-_",
+			"!\"%&'()*+,-./0189:;<=>?AZ_az"}[random.IntN(6)]
 		body, serial := "", ""
 		for range 13 {
 			body += string(rune('0' + random.IntN(10)))
@@ -115,7 +131,8 @@ func TestSerialsComeBack(t *testing.T) {
 		for range 1 + random.IntN(20) {
 			serial += string(of[random.IntN(len(of))])
 		}
-		e := &epc.EPC{Scheme: epc.SGTINPlus, Filter: random.IntN(8), Reference: body + string(check.GS1(body)), Serial: serial}
+		e := &epc.EPC{Scheme: epc.SGTINPlus, Filter: random.IntN(8), Reference: body + string(check.GS1(body)),
+			Serial: serial}
 		memory, err := e.Encode()
 		require.NoError(t, err, "seed %d: %q", seed, serial)
 		back, err := epc.Decode(memory)

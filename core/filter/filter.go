@@ -12,8 +12,8 @@ import (
 	"unicode/utf8"
 )
 
-// A Test is how a field is looked at. Numbers are compared by size where all values of the field are numbers, texts in natural order,
-// in which A2 stands before A10; capitals make no difference.
+// A Test is how a field is looked at. Numbers are compared by size where all values of the field are numbers, texts in
+// natural order, in which A2 stands before A10; capitals make no difference.
 type Test string
 
 // The tests.

@@ -6,7 +6,8 @@ import (
 	"strings"
 )
 
-// A Change is what is done to a value without writing a formula: one of the functions of Changes, with what it takes besides the value.
+// A Change is what is done to a value without writing a formula: one of the functions of Changes, with what it takes
+// besides the value.
 type Change struct {
 	Do   string   `json:"do"`
 	With []string `json:"with,omitempty"`
@@ -64,7 +65,8 @@ func (c Change) Check() error {
 	return nil
 }
 
-// Apply changes a value. An empty one stays that, but where something is said for it. Its error says what is wrong with the value.
+// Apply changes a value. An empty one stays that, but where something is said for it. Its error says what is wrong with
+// the value.
 func (c Change) Apply(value string) (string, error) {
 	if value == "" && c.Do != "default" && c.Do != "pad" && c.Do != "padAfter" {
 		return "", nil

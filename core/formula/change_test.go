@@ -14,16 +14,27 @@ func TestChangesDoWhatTheySay(t *testing.T) {
 		change      formula.Change
 		value, want string
 	}{
-		{formula.Change{Do: "upper"}, "dulse", "DULSE"}, {formula.Change{Do: "lower"}, "DULSE", "dulse"}, {formula.Change{Do: "capital"}, "ørred", "Ørred"}, {formula.Change{Do: "trim"}, " a  b ", "a b"},
-		{formula.Change{Do: "left", With: []string{"4"}}, "N-03-07", "N-03"}, {formula.Change{Do: "right", With: []string{"2"}}, "N-03-07", "07"},
-		{formula.Change{Do: "middle", With: []string{"3", "2"}}, "N-03-07", "03"}, {formula.Change{Do: "part", With: []string{"-", "3"}}, "N-03-07", "07"},
-		{formula.Change{Do: "pad", With: []string{"6", "0"}}, "417", "000417"}, {formula.Change{Do: "padAfter", With: []string{"5", "."}}, "417", "417.."},
-		{formula.Change{Do: "replace", With: []string{"-", ""}}, "N-03-07", "N0307"}, {formula.Change{Do: "digits"}, "N-03-07", "0307"}, {formula.Change{Do: "letters"}, "N-03-07", "N"},
-		{formula.Change{Do: "round", With: []string{"1"}}, "2.45", "2.5"}, {formula.Change{Do: "format", With: []string{"2", ",", "."}}, "1234567.5", "1.234.567,50"},
-		{formula.Change{Do: "formatDate", With: []string{"dd.MM.yyyy", "en"}}, "2026-11-26", "26.11.2026"}, {formula.Change{Do: "readDate", With: []string{"yyMMdd", "dd/MM/yyyy"}}, "261126", "26/11/2026"},
-		{formula.Change{Do: "before", With: []string{"No. "}}, "7", "No. 7"}, {formula.Change{Do: "behind", With: []string{" kg"}}, "7", "7 kg"}, {formula.Change{Do: "behind", With: []string{" kg"}}, "", ""},
-		{formula.Change{Do: "default", With: []string{"none"}}, "", "none"}, {formula.Change{Do: "translate", With: []string{"A", "Ambient", "C", "Chilled"}}, "C", "Chilled"},
-		{formula.Change{Do: "cipher", With: []string{"BLACKHORSE"}}, "19.90", "BS.SE"}, {formula.Change{Do: "withCheck", With: []string{"gs1"}}, "952123400042", "9521234000426"},
+		{formula.Change{Do: "upper"}, "dulse", "DULSE"}, {formula.Change{Do: "lower"}, "DULSE", "dulse"},
+		{formula.Change{Do: "capital"}, "ørred", "Ørred"}, {formula.Change{Do: "trim"}, " a  b ", "a b"},
+		{formula.Change{Do: "left", With: []string{"4"}}, "N-03-07", "N-03"},
+		{formula.Change{Do: "right", With: []string{"2"}}, "N-03-07", "07"},
+		{formula.Change{Do: "middle", With: []string{"3", "2"}}, "N-03-07", "03"},
+		{formula.Change{Do: "part", With: []string{"-", "3"}}, "N-03-07", "07"},
+		{formula.Change{Do: "pad", With: []string{"6", "0"}}, "417", "000417"},
+		{formula.Change{Do: "padAfter", With: []string{"5", "."}}, "417", "417.."},
+		{formula.Change{Do: "replace", With: []string{"-", ""}}, "N-03-07", "N0307"},
+		{formula.Change{Do: "digits"}, "N-03-07", "0307"}, {formula.Change{Do: "letters"}, "N-03-07", "N"},
+		{formula.Change{Do: "round", With: []string{"1"}}, "2.45", "2.5"},
+		{formula.Change{Do: "format", With: []string{"2", ",", "."}}, "1234567.5", "1.234.567,50"},
+		{formula.Change{Do: "formatDate", With: []string{"dd.MM.yyyy", "en"}}, "2026-11-26", "26.11.2026"},
+		{formula.Change{Do: "readDate", With: []string{"yyMMdd", "dd/MM/yyyy"}}, "261126", "26/11/2026"},
+		{formula.Change{Do: "before", With: []string{"No. "}}, "7", "No. 7"},
+		{formula.Change{Do: "behind", With: []string{" kg"}}, "7", "7 kg"},
+		{formula.Change{Do: "behind", With: []string{" kg"}}, "", ""},
+		{formula.Change{Do: "default", With: []string{"none"}}, "", "none"},
+		{formula.Change{Do: "translate", With: []string{"A", "Ambient", "C", "Chilled"}}, "C", "Chilled"},
+		{formula.Change{Do: "cipher", With: []string{"BLACKHORSE"}}, "19.90", "BS.SE"},
+		{formula.Change{Do: "withCheck", With: []string{"gs1"}}, "952123400042", "9521234000426"},
 	} {
 		require.NoError(t, test.change.Check(), test.change.Do)
 		got, err := test.change.Apply(test.value)

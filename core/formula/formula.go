@@ -1,6 +1,7 @@
-// Package formula computes what a label says from a record: expressions over its fields with functions under plain names (List), and
-// changes that are chosen without writing anything (Change). Numbers are decimal, so that prices and weights come out to the cent;
-// fields are text until number or an arithmetic sign makes numbers of them. An expression always ends and touches nothing.
+// Package formula computes what a label says from a record: expressions over its fields with functions under plain
+// names (List), and changes that are chosen without writing anything (Change). Numbers are decimal, so that prices and
+// weights come out to the cent; fields are text until number or an arithmetic sign makes numbers of them. An expression
+// always ends and touches nothing.
 package formula
 
 import (
@@ -78,7 +79,8 @@ func Compile(text string, fields []string) (*Formula, error) {
 	called := newCallees()
 	patch := &patcher{fields: fields, called: called}
 	options := []expr.Option{
-		expr.Env(&world{}), expr.AsAny(), expr.DisableAllBuiltins(), expr.DisableIfOperator(), expr.MaxNodes(mostNodes), expr.Optimize(false),
+		expr.Env(&world{}), expr.AsAny(), expr.DisableAllBuiltins(), expr.DisableIfOperator(), expr.MaxNodes(mostNodes),
+		expr.Optimize(false),
 		expr.Patch(called), expr.Patch(patch), expr.Function(fieldAt, valueAt),
 	}
 	for _, f := range operators {
@@ -97,7 +99,8 @@ func Compile(text string, fields []string) (*Formula, error) {
 	return &Formula{program}, nil
 }
 
-// Fields returns the names of the fields that an expression uses, whether records have them or not. Its error is an *Error.
+// Fields returns the names of the fields that an expression uses, whether records have them or not. Its error is an
+// *Error.
 func Fields(text string) (names []string, err error) {
 	tree, err := parser.Parse(text)
 	if err != nil {
@@ -156,7 +159,8 @@ func (n *namer) Visit(node *ast.Node) {
 			name = is.Value
 		}
 	case *ast.CallNode:
-		if callee, named := is.Callee.(*ast.IdentifierNode); named && callee.Value == "field" && len(is.Arguments) == 1 {
+		if callee, named := is.Callee.(*ast.IdentifierNode); named && callee.Value == "field" &&
+			len(is.Arguments) == 1 {
 			if text, said := is.Arguments[0].(*ast.StringNode); said {
 				name = text.Value
 			}
@@ -289,7 +293,8 @@ func (p *patcher) call(node *ast.Node, n *ast.CallNode) {
 		return
 	}
 	if len(n.Arguments) < f.least || f.most >= 0 && len(n.Arguments) > f.most {
-		p.refuse(*node, fmt.Sprintf("%s is written %s(%s): %d values are given.", f.Name, f.Name, f.Takes, len(n.Arguments)))
+		p.refuse(*node, fmt.Sprintf("%s is written %s(%s): %d values are given.", f.Name, f.Name, f.Takes,
+			len(n.Arguments)))
 		return
 	}
 	if f.Name == "field" {
@@ -328,10 +333,12 @@ func plain(err error) *Error {
 	}
 	if name, is := strings.CutPrefix(text, "cannot redeclare "); is { // a function, a variable
 		_, name, _ = strings.Cut(name, " ")
-		return &Error{At: found.From + 1, Text: fmt.Sprintf("“%s” is a function, or has a value already. Give this value another name.", name)}
+		return &Error{At: found.From + 1,
+			Text: fmt.Sprintf("“%s” is a function, or has a value already. Give this value another name.", name)}
 	}
 	for _, is := range []struct{ begins, says string }{
-		{"unexpected token EOF", "The formula ends too early: something is missing at its end, such as a bracket or a value."},
+		{"unexpected token EOF", "The formula ends too early: something is missing at its end, such as a bracket or " +
+			"a value."},
 		{"literal not terminated", "A quotation mark is not closed."},
 		{"unclosed", "A bracket is not closed."},
 		{"unexpected token Operator(\"=\")", "A single = compares nothing: write == to compare."},
@@ -346,7 +353,8 @@ func plain(err error) *Error {
 		}
 		return &Error{At: found.From + 1, Text: fmt.Sprintf("“%s” is not expected here.", token)}
 	}
-	if strings.Contains(text, "interface conversion") || strings.Contains(text, "non-bool") || strings.Contains(text, "nvalid operation") {
+	if strings.Contains(text, "interface conversion") || strings.Contains(text, "non-bool") ||
+		strings.Contains(text, "nvalid operation") {
 		text = "a condition is wanted here, such as qty > 3"
 	}
 	if strings.Contains(text, "memory budget") || strings.Contains(text, "exceeds") {

@@ -171,7 +171,8 @@ func ExampleFormula_Text() {
 
 // Wanted: 2 us a label.
 func BenchmarkText(b *testing.B) {
-	for name, text := range map[string]string{"join": `join(", ", contents, lot)`, "sum": `format(qty * price, 2, ",")`, "choice": `qty > 10 ? "many" : upper(lot)`, "date": `formatDate(addMonths(today(), 6), "dd.MM.yyyy")`} {
+	for name, text := range map[string]string{"join": `join(", ", contents, lot)`, "sum": `format(qty * price, 2, ",")`,
+		"choice": `qty > 10 ? "many" : upper(lot)`, "date": `formatDate(addMonths(today(), 6), "dd.MM.yyyy")`} {
 		b.Run(name, func(b *testing.B) {
 			f, err := formula.Compile(text, []string{"contents", "lot", "qty", "price"})
 			require.NoError(b, err)
@@ -204,7 +205,8 @@ func TestLetGivesAValueAName(t *testing.T) {
 	names, err := formula.Fields(`let y = left(lot, 2); y + code`)
 	require.NoError(t, err)
 	require.Equal(t, []string{"lot", "code"}, names)
-	for text, says := range map[string]string{"match(lot, `(`)": "no regular expression", "match(lot, `a`, 1)": "group", `let y = nothing; y`: "no field “nothing”", `let year = 1; year`: "“year” is a function"} {
+	for text, says := range map[string]string{"match(lot, `(`)": "no regular expression", "match(lot, `a`, 1)": "group",
+		`let y = nothing; y`: "no field “nothing”", `let year = 1; year`: "“year” is a function"} {
 		f, err := formula.Compile(text, fields)
 		if err == nil {
 			_, err = f.Text(record, morning)

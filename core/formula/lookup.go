@@ -6,7 +6,8 @@ import (
 	"sync"
 )
 
-// Lookups find values in other record sets, each of which is read when it is first needed. They are safe for concurrent use.
+// Lookups find values in other record sets, each of which is read when it is first needed. They are safe for concurrent
+// use.
 type Lookups struct {
 	Read func(set string) (fields []string, records [][]string, err error)
 

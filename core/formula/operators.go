@@ -112,7 +112,8 @@ func texts(a, b any, do func(s, t string) bool) (any, error) {
 // operators are the functions that stand for signs.
 var operators = func() (list []*Function) {
 	for sign, do := range signs {
-		list = append(list, &Function{Name: "#" + sign, do: func(args []any) (any, error) { return do(args[0], args[1]) }})
+		list = append(list, &Function{Name: "#" + sign,
+			do: func(args []any) (any, error) { return do(args[0], args[1]) }})
 	}
 	return append(list,
 		&Function{Name: "#-1", do: func(args []any) (any, error) { x, err := asNumber(args[0]); return x.Neg(), err }},

@@ -101,7 +101,8 @@ func asCount(value any, least, most int, what string) (int, error) {
 	if err != nil {
 		return 0, err
 	}
-	if !number.IsInteger() || number.LessThan(decimal.NewFromInt(int64(least))) || number.GreaterThan(decimal.NewFromInt(int64(most))) {
+	if !number.IsInteger() || number.LessThan(decimal.NewFromInt(int64(least))) ||
+		number.GreaterThan(decimal.NewFromInt(int64(most))) {
 		return 0, fmt.Errorf("%s is a whole number from %d to %d, not %s", what, least, most, number)
 	}
 	return int(number.IntPart()), nil
@@ -116,7 +117,8 @@ func asDate(value any) (time.Time, error) {
 		return asDate(string(v))
 	case string:
 		text := strings.TrimSpace(v)
-		for _, form := range []string{time.DateOnly, "2006-01-02 15:04", "2006-01-02 15:04:05", "2006-01-02T15:04:05", time.RFC3339, "20060102"} {
+		for _, form := range []string{time.DateOnly, "2006-01-02 15:04", "2006-01-02 15:04:05", "2006-01-02T15:04:05",
+			time.RFC3339, "20060102"} {
 			if date, err := time.Parse(form, text); err == nil {
 				return date, nil
 			}
@@ -142,8 +144,8 @@ func isNumber(value any) bool {
 	return false
 }
 
-// compare orders two values: dates by time, numbers by size, also where one of them is a text; texts that are both numbers by
-// size, others by their letters.
+// compare orders two values: dates by time, numbers by size, also where one of them is a text; texts that are both
+// numbers by size, others by their letters.
 func compare(a, b any) (int, error) {
 	_, dateA := a.(time.Time)
 	_, dateB := b.(time.Time)

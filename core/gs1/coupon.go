@@ -125,7 +125,8 @@ func couponCode(value string) string {
 		c.one("01", "flag against multiplying")
 	}
 	if c.problem == "" && c.rest != "" {
-		c.problem = fmt.Sprintf("%s at the end of the coupon is none of its parts, which stand in ascending order.", c.rest)
+		c.problem = fmt.Sprintf("%s at the end of the coupon is none of its parts, which stand in ascending order.",
+			c.rest)
 	}
 	return c.problem
 }

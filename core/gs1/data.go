@@ -2,9 +2,9 @@ package gs1
 
 import "strings"
 
-// ReadData reads elements from what a reader sends of a symbol (GS1 General Specifications, 7.8.6): identifiers and values one after the other,
-// those of no predefined length ended by Separator or the end. An identifier of the symbology (ISO/IEC 15424), such as ]C1, may stand before
-// them. Its error is always a *DataError.
+// ReadData reads elements from what a reader sends of a symbol (GS1 General Specifications, 7.8.6): identifiers and
+// values one after the other, those of no predefined length ended by Separator or the end. An identifier of the
+// symbology (ISO/IEC 15424), such as ]C1, may stand before them. Its error is always a *DataError.
 func ReadData(data string) ([]Element, error) {
 	from := 0
 	if len(data) > 3 && data[0] == ']' {
@@ -54,7 +54,8 @@ func isLink(text string) bool {
 	return is && (strings.EqualFold(scheme, "http") || strings.EqualFold(scheme, "https"))
 }
 
-// ReadAny reads elements in whichever way they come: as people give them, or as a reader sends them. Its error is always a *DataError.
+// ReadAny reads elements in whichever way they come: as people give them, or as a reader sends them. Its error is
+// always a *DataError.
 func ReadAny(text string) ([]Element, error) {
 	bare := text
 	if len(text) > 3 && text[0] == ']' { // an identifier of the symbology

@@ -40,8 +40,11 @@ func TestWhatReadersSendIsRead(t *testing.T) {
 }
 
 func TestDataIsReadInEveryForm(t *testing.T) {
-	for _, text := range []string{"(01)09521234543213(21)A+7", "https://id.brinewick.example/01/09521234543213/21/A%2B7", "HTTPS://ID.BRINEWICK.EXAMPLE/01/09521234543213/21/A%2B7",
-		"]Q1HTTPS://ID.BRINEWICK.EXAMPLE/01/09521234543213/21/A%2B7", "010952123454321321A+7", "]d2010952123454321321A+7"} {
+	for _, text := range []string{"(01)09521234543213(21)A+7",
+		"https://id.brinewick.example/01/09521234543213/21/A%2B7",
+		"HTTPS://ID.BRINEWICK.EXAMPLE/01/09521234543213/21/A%2B7",
+		"]Q1HTTPS://ID.BRINEWICK.EXAMPLE/01/09521234543213/21/A%2B7", "010952123454321321A+7",
+		"]d2010952123454321321A+7"} {
 		elements, err := gs1.ReadAny(text)
 		require.NoError(t, err, text)
 		require.Equal(t, "(01)09521234543213(21)A+7", gs1.Text(elements), text)
@@ -54,7 +57,8 @@ func TestDataIsReadInEveryForm(t *testing.T) {
 
 // What is written as it is typed is read as the same, whatever stands in a value.
 func TestWhatIsTypedComesBack(t *testing.T) {
-	for value, written := range map[string]string{"A7": "A7", "A(b)7": "A(b)7", "A(21)7": `A\(21\)7`, "(": "(", `A\`: `A\\`} {
+	for value, written := range map[string]string{"A7": "A7", "A(b)7": "A(b)7", "A(21)7": `A\(21\)7`, "(": "(",
+		`A\`: `A\\`} {
 		typed := gs1.Typed([]gs1.Element{{AI: gs1.Find("10"), Value: value}, {AI: gs1.Find("21"), Value: "1"}})
 		require.Equal(t, "(10)"+written+"(21)1", typed)
 		if value == `A\` {

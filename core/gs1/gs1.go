@@ -161,7 +161,8 @@ func Text(elements []Element) string {
 	return text.String()
 }
 
-// Typed writes elements so that Parse reads the same: as Text does, and with \( where a bracket of a value would be taken for an identifier's.
+// Typed writes elements so that Parse reads the same: as Text does, and with \( where a bracket of a value would be
+// taken for an identifier's.
 func Typed(elements []Element) string {
 	var text strings.Builder
 	for _, e := range elements {
@@ -221,7 +222,8 @@ func together(elements []Element) error {
 			}
 			for _, not := range e.AI.not {
 				if matches(not, other.AI.AI) {
-					return wrong(0, "(%s) %s and (%s) %s exclude each other.", e.AI.AI, e.AI.Title, other.AI.AI, other.AI.Title)
+					return wrong(0, "(%s) %s and (%s) %s exclude each other.", e.AI.AI, e.AI.Title, other.AI.AI,
+						other.AI.Title)
 				}
 			}
 		}

@@ -13,13 +13,14 @@ import (
 
 func TestElementStringsAreReadAndWritten(t *testing.T) {
 	for text, values := range map[string][]string{
-		"(01)09521234543213(17)261231(10)26K104(3103)001750":         {"09521234543213", "261231", "26K104", "001750"},
-		`(01)09521234543213(10)A1\(21\)7`:                            {"09521234543213", "A1(21)7"},
-		"(01)09521234543213(10)(brackets)(21)7":                      {"09521234543213", "(brackets)", "7"},
-		"(01)09521234543213(10)a(b(21)7":                             {"09521234543213", "a(b", "7"},
-		"(253)9521234543213(8020)X(415)9521234543213":                {"9521234543213", "X", "9521234543213"},
-		"(8003)09521234543213ABC":                                    {"09521234543213ABC"},
-		"(00)095212345432123453(02)09521234543213(37)12(4330)000125": {"095212345432123453", "09521234543213", "12", "000125"},
+		"(01)09521234543213(17)261231(10)26K104(3103)001750": {"09521234543213", "261231", "26K104", "001750"},
+		`(01)09521234543213(10)A1\(21\)7`:                    {"09521234543213", "A1(21)7"},
+		"(01)09521234543213(10)(brackets)(21)7":              {"09521234543213", "(brackets)", "7"},
+		"(01)09521234543213(10)a(b(21)7":                     {"09521234543213", "a(b", "7"},
+		"(253)9521234543213(8020)X(415)9521234543213":        {"9521234543213", "X", "9521234543213"},
+		"(8003)09521234543213ABC":                            {"09521234543213ABC"},
+		"(00)095212345432123453(02)09521234543213(37)12(4330)000125": {"095212345432123453", "09521234543213", "12",
+			"000125"},
 	} {
 		elements, err := gs1.Parse(text)
 		require.NoError(t, err, text)
@@ -101,7 +102,8 @@ func TestWhatNeedsOthersSaysSo(t *testing.T) {
 		return elements
 	}
 	lot := parse("(10)26K104")
-	require.EqualError(t, gs1.Lacking(lot, lot), "(10) BATCH/LOT needs (01) or (02) or (03) or (8006) or (8026) with it on the label.")
+	require.EqualError(t, gs1.Lacking(lot, lot),
+		"(10) BATCH/LOT needs (01) or (02) or (03) or (8006) or (8026) with it on the label.")
 	require.NoError(t, gs1.Lacking(lot, append(parse("(01)09521234543213"), lot...)))
 	price := parse("(01)09521234543213(3922)1250")
 	require.ErrorContains(t, gs1.Lacking(price, price), "needs (30) or (31nn)")
@@ -120,9 +122,12 @@ func TestTheDictionaryIsWhole(t *testing.T) {
 		require.NotEmpty(t, ai.Format(), ai.AI)
 		require.Same(t, ai, gs1.Find(ai.AI))
 	}
-	for id, format := range map[string]string{"01": "14 digits, the last a check digit", "10": "up to 20 characters", "17": "a date, YYMMDD, whose day may be 00",
-		"3103": "6 digits, 3 after the decimal point", "253": "13 digits, the last a check digit, then perhaps up to 17 characters",
-		"423": "a country, as three digits, then up to 4 times a country, as three digits", "8013": "up to 25 characters, the last two check characters"} {
+	for id, format := range map[string]string{"01": "14 digits, the last a check digit", "10": "up to 20 characters",
+		"17":   "a date, YYMMDD, whose day may be 00",
+		"3103": "6 digits, 3 after the decimal point",
+		"253":  "13 digits, the last a check digit, then perhaps up to 17 characters",
+		"423":  "a country, as three digits, then up to 4 times a country, as three digits",
+		"8013": "up to 25 characters, the last two check characters"} {
 		require.Equal(t, format, gs1.Find(id).Format())
 	}
 	require.True(t, gs1.Find("20").Predefined())
@@ -133,7 +138,8 @@ func TestTheDictionaryIsWhole(t *testing.T) {
 func TestDataHasSeparatorsWhereItMust(t *testing.T) {
 	elements, err := gs1.Parse("(10)26K104(01)09521234543213(21)00417")
 	require.NoError(t, err)
-	require.Equal(t, "010952123454321310"+"26K104|2100417", string(gs1.Data(gs1.Order(elements), '|')), "predefined lengths first, one separator")
+	require.Equal(t, "010952123454321310"+"26K104|2100417", string(gs1.Data(gs1.Order(elements), '|')),
+		"predefined lengths first, one separator")
 	require.Equal(t, "1026K104|0109521234543213"+"2100417", string(gs1.Data(elements, '|')))
 }
 

@@ -26,11 +26,13 @@ func CheckHost(host string) error {
 	parsed, err := url.Parse(host)
 	switch {
 	case err != nil || parsed.Host == "" || strings.ContainsAny(host, " \t\n"):
-		return wrong(0, "“%s” is no address that a link can begin with; write it like https://id.brinewick.example.", host)
+		return wrong(0, "“%s” is no address that a link can begin with; write it like https://id.brinewick.example.",
+			host)
 	case !strings.EqualFold(parsed.Scheme, "https") && !strings.EqualFold(parsed.Scheme, "http"):
 		return wrong(0, "A GS1 Digital Link begins with https:// or http://, and “%s” with %s://.", host, parsed.Scheme)
 	case strings.ContainsAny(host, "?#") || parsed.User != nil:
-		return wrong(0, "“%s” has more than a host and a path; what stands behind ? or # belongs behind the identifiers.", host)
+		return wrong(0, "“%s” has more than a host and a path; what stands behind ? or # belongs behind the "+
+			"identifiers.", host)
 	}
 	return nil
 }
@@ -96,7 +98,8 @@ func (l Link) Address(capitals bool) (string, error) {
 		switch {
 		case i == key || slices.Contains(qualifiers, i):
 		case e.AI.noQuery:
-			return "", wrong(0, "(%s) %s may not stand in a link beside the key (%s) %s.", e.AI.AI, e.AI.Title, l.Elements[key].AI.AI, l.Elements[key].AI.Title)
+			return "", wrong(0, "(%s) %s may not stand in a link beside the key (%s) %s.", e.AI.AI, e.AI.Title,
+				l.Elements[key].AI.AI, l.Elements[key].AI.Title)
 		default:
 			add(e.AI.AI + "=" + escape(e.Value))
 		}
@@ -130,12 +133,14 @@ func EscapeInLink(value string) string { return escape(value) }
 func ParseLink(link string) (Link, error) {
 	parsed, err := url.Parse(link)
 	if err != nil || parsed.Host == "" {
-		return Link{}, wrong(0, "“%s” is no web address; a link is written like https://id.brinewick.example/01/09521234543213.", link)
+		return Link{}, wrong(0, "“%s” is no web address; a link is written like "+
+			"https://id.brinewick.example/01/09521234543213.", link)
 	}
 	before, _, _ := strings.Cut(strings.SplitN(link, "#", 2)[0], "?")
 	segments := strings.Split(strings.Trim(parsed.EscapedPath(), "/"), "/")
 	at := -1
-	for i := len(segments) - 2; i >= 0; i-- { // the last key that has a way to the end: what stands before is the host's own
+	// the last key that has a way to the end: what stands before is the host's own
+	for i := len(segments) - 2; i >= 0; i-- {
 		if ai := Find(segments[i]); ai != nil && ai.key && (len(segments)-i)%2 == 0 {
 			at = i
 		}
@@ -165,7 +170,8 @@ func ParseLink(link string) (Link, error) {
 		case ai == nil && pair != "": // belongs to whoever made the link
 			l.Others = append(l.Others, pair)
 		case ai != nil && ai.noQuery:
-			return Link{}, wrong(0, "(%s) %s may not stand in the query of a link; it has its place in the path.", ai.AI, ai.Title)
+			return Link{}, wrong(0, "(%s) %s may not stand in the query of a link; it has its place in the path.",
+				ai.AI, ai.Title)
 		case ai != nil:
 			element, err := linkElement(ai, value)
 			if err != nil {
@@ -221,7 +227,8 @@ func follows(key *AI, before []Element, id string) bool {
 func linkElement(ai *AI, written string) (Element, error) {
 	value, err := url.PathUnescape(written)
 	if err != nil {
-		return Element{}, wrong(0, "“%s” is not written as a value of a link is: a %% must be followed by two hexadecimal digits.", written)
+		return Element{}, wrong(0, "“%s” is not written as a value of a link is: a %% must be followed by two "+
+			"hexadecimal digits.", written)
 	}
 	const gtin = 14
 	if ai.AI == "01" && (len(value) == 8 || len(value) == 12 || len(value) == 13) {

@@ -21,8 +21,10 @@ func TestLinksAreWritten(t *testing.T) {
 		host, text, want string
 		capitals         bool
 	}{
-		{"https://id.brinewick.example/", "(01)09521234543213(10)26/K104(21)00417(17)261231(3103)001750", "https://id.brinewick.example/01/09521234543213/10/26%2FK104/21/00417?17=261231&3103=001750", false},
-		{"https://Brinewick.example/Lots/now", "(01)09521234543213", "HTTPS://BRINEWICK.EXAMPLE/Lots/now/01/09521234543213", true},
+		{"https://id.brinewick.example/", "(01)09521234543213(10)26/K104(21)00417(17)261231(3103)001750",
+			"https://id.brinewick.example/01/09521234543213/10/26%2FK104/21/00417?17=261231&3103=001750", false},
+		{"https://Brinewick.example/Lots/now", "(01)09521234543213",
+			"HTTPS://BRINEWICK.EXAMPLE/Lots/now/01/09521234543213", true},
 		{"http://kelp.example", "(414)9521234543213(254)A+B", "http://kelp.example/414/9521234543213/254/A%2BB", false},
 		{"https://kelp.example", "(01)09521234543213(235)x1", "https://kelp.example/01/09521234543213/235/x1", false},
 	} {
@@ -36,12 +38,13 @@ func TestLinksAreWritten(t *testing.T) {
 
 func TestLinksAreReadAsTheyAreWritten(t *testing.T) {
 	for link, text := range map[string]string{
-		"https://x.example/01/09521234543213/10/26%2FK104/21/00417?17=261231&3103=001750": "(01)09521234543213(10)26/K104(21)00417(17)261231(3103)001750",
-		"https://x.example/some/Path/01/9521234543213?from=mail&linkType=gs1:pip#top":     "(01)09521234543213",
-		"http://x.example/01/01/09521234543213":                                           "(01)09521234543213",
-		"HTTPS://X.EXAMPLE/8004/9521234543213?7007=260101":                                "",
-		"https://x.example/01/09521234543213/10/A+B?linkType=all":                         "(01)09521234543213(10)A+B",
-		"https://x.example/01/09521234543213?10=26K104":                                   "",
+		"https://x.example/01/09521234543213/10/26%2FK104/21/00417?" +
+			"17=261231&3103=001750": "(01)09521234543213(10)26/K104(21)00417(17)261231(3103)001750",
+		"https://x.example/some/Path/01/9521234543213?from=mail&linkType=gs1:pip#top": "(01)09521234543213",
+		"http://x.example/01/01/09521234543213":                                       "(01)09521234543213",
+		"HTTPS://X.EXAMPLE/8004/9521234543213?7007=260101":                            "",
+		"https://x.example/01/09521234543213/10/A+B?linkType=all":                     "(01)09521234543213(10)A+B",
+		"https://x.example/01/09521234543213?10=26K104":                               "",
 	} {
 		parsed, err := gs1.ParseLink(link)
 		require.NoError(t, err, link)
@@ -64,17 +67,24 @@ func TestLinksAreReadAsTheyAreWritten(t *testing.T) {
 
 func TestLinksAreRefusedInWords(t *testing.T) {
 	for link, want := range map[string]string{
-		"kelp": "no web address", "https://x.example/lot/7": "has no key", "https://x.example/01/09521234543213/99/7": "99 does not follow 01",
-		"https://x.example/01/09521234543213/21/7/10/26K": "10 does not follow 21", "https://x.example/01/09521234543210": "check digit",
-		"https://x.example/01": "has no key", "https://x.example/01/%zz": "no web address", "ftp://x.example/01/09521234543213": "begins with https:// or http://",
-		"https://x.example/01/09521234543213?99999=7": "99999 in the query is no application identifier", "https://x.example/01/09521234543213?21=7": "it has its place in the path",
-		"https://x.example/01/09521234543213?37=7": "exclude each other", "https://x.example/01/12345": "(01) GTIN: it has 14 characters",
-		"https://x.example/01/09521234543213?10=%2": "followed by two hexadecimal digits",
+		"kelp": "no web address", "https://x.example/lot/7": "has no key",
+		"https://x.example/01/09521234543213/99/7":        "99 does not follow 01",
+		"https://x.example/01/09521234543213/21/7/10/26K": "10 does not follow 21",
+		"https://x.example/01/09521234543210":             "check digit",
+		"https://x.example/01":                            "has no key", "https://x.example/01/%zz": "no web address",
+		"ftp://x.example/01/09521234543213":           "begins with https:// or http://",
+		"https://x.example/01/09521234543213?99999=7": "99999 in the query is no application identifier",
+		"https://x.example/01/09521234543213?21=7":    "it has its place in the path",
+		"https://x.example/01/09521234543213?37=7":    "exclude each other",
+		"https://x.example/01/12345":                  "(01) GTIN: it has 14 characters",
+		"https://x.example/01/09521234543213?10=%2":   "followed by two hexadecimal digits",
 	} {
 		_, err := gs1.ParseLink(link)
 		require.ErrorContains(t, err, want, link)
 	}
-	for host, want := range map[string]string{"brinewick": "no address", "ftp://x.example": "https:// or http://", "https://x.example/#top": "more than a host", "https://x.example?a=b": "more than a host", "https:// x": "no address"} {
+	for host, want := range map[string]string{"brinewick": "no address", "ftp://x.example": "https:// or http://",
+		"https://x.example/#top": "more than a host", "https://x.example?a=b": "more than a host",
+		"https:// x": "no address"} {
 		_, err := gs1.NewLink(host, nil)
 		require.ErrorContains(t, err, want, host)
 	}

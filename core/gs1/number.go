@@ -37,7 +37,8 @@ func Complete(name, digits string, length int, given CheckDigit) (string, error)
 	added := func() string { return digits + string(check.GS1(digits)) }
 	switch {
 	case n == length && given == Missing:
-		return "", wrong(0, "%s has %d digits and its check digit is to be added, so %d are needed: %s has one too many.", name, length, length-1, digits)
+		return "", wrong(0, "%s has %d digits and its check digit is to be added, so %d are needed: %s has one "+
+			"too many.", name, length, length-1, digits)
 	case n == length:
 		body, last := digits[:n-1], digits[n-1]
 		if right := check.GS1(body); right != last {
@@ -49,7 +50,8 @@ func Complete(name, digits string, length int, given CheckDigit) (string, error)
 	case n < length && given == Given && WholeGTIN(digits):
 		return fill(), nil
 	case n == length-1 && given == AsItIs && WholeGTIN(digits):
-		return "", wrong(0, "%s is a whole GTIN-%d. As the beginning of %s it would become %s, another number; %s is probably meant. Write that, or say that its check digit is missing.",
+		return "", wrong(0, "%s is a whole GTIN-%d. As the beginning of %s it would become %s, another number; %s is "+
+			"probably meant. Write that, or say that its check digit is missing.",
 			digits, n, name, added(), fill())
 	case n == length-1 && given == AsItIs:
 		return added(), nil
@@ -74,7 +76,8 @@ func CompleteGTIN(name, digits string, given CheckDigit) (string, error) {
 	if !check.HoldsGS1(whole) {
 		n := len(whole)
 		body := whole[:n-1]
-		return "", wrong(n, "The check digit of %s is %c, not %c. If %s has no check digit yet, say so.", body, check.GS1(body), whole[n-1], digits)
+		return "", wrong(n, "The check digit of %s is %c, not %c. If %s has no check digit yet, say so.", body,
+			check.GS1(body), whole[n-1], digits)
 	}
 	return strings.Repeat("0", longest-len(whole)) + whole, nil
 }
@@ -94,7 +97,8 @@ func hint(digits string, length int) string {
 	n := len(digits)
 	switch {
 	case n < length && WholeGTIN(digits):
-		return fmt.Sprintf(" It is a whole GTIN-%d: write %s if that is meant.", n, strings.Repeat("0", length-n)+digits)
+		return fmt.Sprintf(" It is a whole GTIN-%d: write %s if that is meant.", n,
+			strings.Repeat("0", length-n)+digits)
 	case n == length-2:
 		return fmt.Sprintf(" With a 0 before it the check digit would be %c.", check.GS1("0"+digits))
 	case n < length:

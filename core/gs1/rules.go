@@ -30,39 +30,51 @@ var rules = []rule{
 	{"yymmd0", "", "a date, YYMMDD, whose day may be 00", func(v string) string { return date(v, true) }},
 	{"yymmdd", "", "a date, YYMMDD", func(v string) string { return date(v, false) }},
 	{"yyyymmdd", "", "a date, YYYYMMDD", func(v string) string { return date(v, false) }},
-	{"hhmi", "", "a time, hours and minutes", func(v string) string { return first(upTo(v[:2], 23, "hour"), upTo(v[2:], 59, "minute")) }},
+	{"hhmi", "", "a time, hours and minutes",
+		func(v string) string { return first(upTo(v[:2], 23, "hour"), upTo(v[2:], 59, "minute")) }},
 	{"hh", "", "the hour", func(v string) string { return upTo(v, 23, "hour") }},
 	{"mi", "", "the minute", func(v string) string { return upTo(v, 59, "minute") }},
 	{"ss", "", "the second", func(v string) string { return upTo(v, 59, "second") }},
-	{"iso3166", "", "a country, as three digits", func(v string) string { return oneOf(v, countries, "no country's number (ISO 3166-1)") }},
+	{"iso3166", "", "a country, as three digits",
+		func(v string) string { return oneOf(v, countries, "no country's number (ISO 3166-1)") }},
 	{"iso3166999", "", "a country, as three digits, or 999", func(v string) string {
 		return oneOf(v, countries+" 999", "neither a country's number (ISO 3166-1) nor 999")
 	}},
-	{"iso3166alpha2", "", "a country, as two letters", func(v string) string { return oneOf(v, countryLetters, "no country's two letters (ISO 3166-1)") }},
-	{"iso4217", "", "a currency, as three digits", func(v string) string { return oneOf(v, currencies, "no currency's number (ISO 4217)") }},
-	{"iso5218", "", "0, 1, 2 or 9", func(v string) string { return oneOf(v, "0 1 2 9", "none of 0, 1, 2 and 9 (ISO/IEC 5218)") }},
+	{"iso3166alpha2", "", "a country, as two letters",
+		func(v string) string { return oneOf(v, countryLetters, "no country's two letters (ISO 3166-1)") }},
+	{"iso4217", "", "a currency, as three digits",
+		func(v string) string { return oneOf(v, currencies, "no currency's number (ISO 4217)") }},
+	{"iso5218", "", "0, 1, 2 or 9",
+		func(v string) string { return oneOf(v, "0 1 2 9", "none of 0, 1, 2 and 9 (ISO/IEC 5218)") }},
 	{"iban", ", an IBAN", "", iban},
-	{"yesno", "", "0 for no or 1 for yes", func(v string) string { return oneOf(v, "0 1", "neither 0 for no nor 1 for yes") }},
+	{"yesno", "", "0 for no or 1 for yes",
+		func(v string) string { return oneOf(v, "0 1", "neither 0 for no nor 1 for yes") }},
 	{"zero", "", "a 0", func(v string) string { return oneOf(v, "0", "not the 0 that this begins with") }},
 	{"nonzero", "", "", nonZero},
 	{"nozeroprefix", ", without zeros before them", "", func(v string) string {
 		return unless(len(v) == 1 || v[0] != '0', "%s begins with 0, and no zeros may stand before it.", v)
 	}},
 	{"hasnondigit", "", "", func(v string) string {
-		return unless(strings.ContainsFunc(v, func(r rune) bool { return r < '0' || r > '9' }), "%s has only digits, and at least one other character is needed.", v)
+		return unless(strings.ContainsFunc(v, func(r rune) bool { return r < '0' || r > '9' }),
+			"%s has only digits, and at least one other character is needed.", v)
 	}},
-	{"hyphen", "", "a - when it is below zero", func(v string) string { return oneOf(v, "-", "not the - that stands for below zero") }},
+	{"hyphen", "", "a - when it is below zero",
+		func(v string) string { return oneOf(v, "-", "not the - that stands for below zero") }},
 	{"importeridx", "", "an importer index", func(v string) string {
-		return unless(len(v) == 1 && strings.Contains(set64[:len(set64)-1], v), "%s is no importer index: a letter, a digit, - or _.", v)
+		return unless(len(v) == 1 && strings.Contains(set64[:len(set64)-1], v),
+			"%s is no importer index: a letter, a digit, - or _.", v)
 	}},
 	{"latitude", ", the latitude", "", func(v string) string { return upToDigits(v, "1800000000", "latitude") }},
 	{"longitude", ", the longitude", "", func(v string) string { return upToDigits(v, "3600000000", "longitude") }},
-	{"mediatype", "", "a type of media, 2 digits", func(v string) string { return oneOf(v, mediaTypes, "no type of media that GS1 has named") }},
-	{"packagetype", ", a type of package", "", func(v string) string { return oneOf(v, packageTypes, "no type of package (UN/ECE Recommendation 21)") }},
+	{"mediatype", "", "a type of media, 2 digits",
+		func(v string) string { return oneOf(v, mediaTypes, "no type of media that GS1 has named") }},
+	{"packagetype", ", a type of package", "",
+		func(v string) string { return oneOf(v, packageTypes, "no type of package (UN/ECE Recommendation 21)") }},
 	{"pcenc", ", others as % and two hexadecimal digits", "", percentEncoded},
 	{"pieceoftotal", "", "2 digits for the piece and 2 for their number", pieceOfTotal},
 	{"posinseqslash", "", "a place and the number of them, such as 1/2", placeInSequence},
-	{"winding", "", "a winding: 0, 1 or 9", func(v string) string { return oneOf(v, "0 1 9", "no winding: 0 is face out, 1 face in, 9 undefined") }},
+	{"winding", "", "a winding: 0, 1 or 9",
+		func(v string) string { return oneOf(v, "0 1 9", "no winding: 0 is face out, 1 face in, 9 undefined") }},
 	{"couponcode", ", a coupon of North America", "", func(v string) string { return couponCode(v) }},
 	{"couponposoffer", ", an offer of North America", "", func(v string) string { return couponOffer(v) }},
 }
@@ -132,7 +144,8 @@ func companyPrefix(value string, from int) string {
 // date looks at YYMMDD or YYYYMMDD. Two digits of a year are within 50 years of today (7.12), so every
 // fourth is a leap year.
 func date(value string, anyDay bool) string {
-	year, month, day := number(value[:len(value)-4]), number(value[len(value)-4:len(value)-2]), number(value[len(value)-2:])
+	year, month, day := number(value[:len(value)-4]), number(value[len(value)-4:len(value)-2]),
+		number(value[len(value)-2:])
 	form := "YYMMDD"
 	leap := year%4 == 0
 	if len(value) == 8 {
@@ -174,7 +187,8 @@ func iban(value string) string {
 	if len(value) < least {
 		return fmt.Sprintf("%s is too short for an IBAN.", value)
 	}
-	if problem := oneOf(value[:2], countryLetters, "no country's two letters, with which an IBAN begins"); problem != "" {
+	if problem := oneOf(value[:2], countryLetters,
+		"no country's two letters, with which an IBAN begins"); problem != "" {
 		return problem
 	}
 	return unless(check.Rest97(value[4:]+value[:4]) == 1, "%s is no IBAN: its check digits are wrong.", value)

@@ -45,7 +45,8 @@ func (r Resolution) Length(n int) Length { return Length(divideRound(int64(n)*r.
 // PerEm returns the size of type of the given points, in 64ths of a dot per em.
 func (r Resolution) PerEm(points float64) int {
 	// Points are rounded to thousandths first, so that the rest is exact in whole numbers.
-	milli := int64(float64(points*1000) + 0.5) // the conversion keeps the two from being fused, so that all machines agree
+	// the conversion keeps the two from being fused, so that all machines agree
+	milli := int64(float64(points*1000) + 0.5)
 	return int(divideRound(milli*int64(Inch)*r.dots*64, 72_000*r.span))
 }
 

@@ -35,15 +35,18 @@ func Each[T any](n int, do func(worker, i int) (T, error), emit func(T) error) e
 	return Small(Workers(n), numbers, do, emit)
 }
 
-// Stream does pieces of work as they come, each by one of so many workers, from 0, and calls emit with what came of each, in order and one at a
-// time. No more than a few pieces a worker are taken ahead of emit. It ends at the first error, of the work, do or emit, in order; what panics
-// in do is a *PanicError.
-func Stream[In, Out any](workers int, work iter.Seq2[In, error], do func(worker int, in In) (Out, error), emit func(Out) error) error {
+// Stream does pieces of work as they come, each by one of so many workers, from 0, and calls emit with what came of
+// each, in order and one at a time. No more than a few pieces a worker are taken ahead of emit. It ends at the first
+// error, of the work, do or emit, in order; what panics in do is a *PanicError.
+func Stream[In, Out any](workers int, work iter.Seq2[In, error], do func(worker int, in In) (Out, error),
+	emit func(Out) error) error {
 	return stream(workers, 1, work, do, emit)
 }
 
-// Small is Stream for pieces of work that take less than a millisecond and whose results are small: several are taken at once.
-func Small[In, Out any](workers int, work iter.Seq2[In, error], do func(worker int, in In) (Out, error), emit func(Out) error) error {
+// Small is Stream for pieces of work that take less than a millisecond and whose results are small: several are taken
+// at once.
+func Small[In, Out any](workers int, work iter.Seq2[In, error], do func(worker int, in In) (Out, error),
+	emit func(Out) error) error {
 	return stream(workers, together, work, do, emit)
 }
 
@@ -53,7 +56,8 @@ type some[T any] struct {
 	err  error
 }
 
-func stream[In, Out any](workers, most int, work iter.Seq2[In, error], do func(worker int, in In) (Out, error), emit func(Out) error) error {
+func stream[In, Out any](workers, most int, work iter.Seq2[In, error], do func(worker int, in In) (Out, error),
+	emit func(Out) error) error {
 	done := make(chan struct{})
 	line := make(chan chan some[Out], 2*workers) // results in order, as they will come
 	type job struct {
@@ -132,8 +136,8 @@ func stream[In, Out any](workers, most int, work iter.Seq2[In, error], do func(w
 // turns are as many as there are cores.
 var turns = make(chan struct{}, runtime.GOMAXPROCS(0))
 
-// Turn does a piece of computation that waits for nothing, when a core is free for it. However much is to be drawn and read, answers to people
-// then wait for a piece or two, not for one of everybody's.
+// Turn does a piece of computation that waits for nothing, when a core is free for it. However much is to be drawn and
+// read, answers to people then wait for a piece or two, not for one of everybody's.
 func Turn(do func()) {
 	turns <- struct{}{}
 	defer func() { <-turns }()

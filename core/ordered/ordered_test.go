@@ -15,7 +15,8 @@ import (
 )
 
 func ExampleEach() {
-	_ = ordered.Each(4, func(_, i int) (int, error) { return i * i, nil }, func(square int) error { fmt.Println(square); return nil })
+	_ = ordered.Each(4, func(_, i int) (int, error) { return i * i, nil },
+		func(square int) error { fmt.Println(square); return nil })
 	// Output:
 	// 0
 	// 1
@@ -49,9 +50,11 @@ func TestEachKeepsOrderAndEndsAtTheFirstError(t *testing.T) {
 	require.ErrorIs(t, err, broken)
 	require.Equal(t, 6, last)
 	require.Less(t, begun.Load(), int64(100), "little is done in vain")
-	require.ErrorIs(t, ordered.Each(10, func(_, i int) (int, error) { return i, nil }, func(int) error { return broken }), broken)
+	require.ErrorIs(t, ordered.Each(10, func(_, i int) (int, error) { return i, nil },
+		func(int) error { return broken }), broken)
 	var panicked *ordered.PanicError
-	require.ErrorAs(t, ordered.Each(3, func(_, i int) (int, error) { panic(i) }, func(int) error { return nil }), &panicked)
+	require.ErrorAs(t, ordered.Each(3, func(_, i int) (int, error) { panic(i) }, func(int) error { return nil }),
+		&panicked)
 	require.Contains(t, string(panicked.Stack), "ordered_test.go")
 }
 
@@ -62,10 +65,11 @@ func TestStreamEndsWhereItsWorkDoes(t *testing.T) {
 		_ = yield("a", nil) && yield("b", nil) && yield("", broken) && yield("never", nil)
 	}
 	var got []string
-	err := ordered.Stream(2, work, func(_ int, letter string) (string, error) { return letter + letter, nil }, func(s string) error {
-		got = append(got, s)
-		return nil
-	})
+	err := ordered.Stream(2, work, func(_ int, letter string) (string, error) { return letter + letter, nil },
+		func(s string) error {
+			got = append(got, s)
+			return nil
+		})
 	require.ErrorIs(t, err, broken)
 	require.Equal(t, []string{"aa", "bb"}, got)
 }

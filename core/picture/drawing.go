@@ -42,11 +42,12 @@ var steps = map[render.PenOp]struct {
 	points int
 }{render.MoveTo: {'M', 1}, render.LineTo: {'L', 1}, render.CurveTo: {'C', 3}}
 
-// WriteDrawing writes a drawing as the plain SVG (SVG 2) that Decode reads: paths of moves, lines and cubic curves, one user unit a
-// micrometre.
+// WriteDrawing writes a drawing as the plain SVG (SVG 2) that Decode reads: paths of moves, lines and cubic curves, one
+// user unit a micrometre.
 func WriteDrawing(width, height measure.Length, shapes []Shape) []byte {
 	mm := func(l measure.Length) string { return strconv.FormatFloat(float64(l)/1000, 'f', -1, 64) }
-	out := fmt.Appendf(nil, `<svg xmlns="http://www.w3.org/2000/svg" width="%smm" height="%smm" viewBox="0 0 %d %d">`+"\n", mm(width), mm(height), width, height)
+	out := fmt.Appendf(nil, `<svg xmlns="http://www.w3.org/2000/svg" width="%smm" height="%smm" viewBox="0 0 %d %d">`+
+		"\n", mm(width), mm(height), width, height)
 	for _, s := range shapes {
 		out = fmt.Appendf(out, `<path fill="#%02x%02x%02x" d="`, s.Colour.R, s.Colour.G, s.Colour.B)
 		for _, pen := range s.Pens {
@@ -76,7 +77,8 @@ var errOther = errors.New("it is not made of plain paths")
 func readDrawing(data []byte) (*Picture, error) {
 	p, err := parseDrawing(data)
 	if err != nil {
-		return nil, &FileError{fmt.Sprintf("The drawing cannot be used: %v. Bring it in by the Bench, which makes it plain.", err)}
+		return nil, &FileError{fmt.Sprintf("The drawing cannot be used: %v. Bring it in by the Bench, which makes "+
+			"it plain.", err)}
 	}
 	return p, nil
 }
@@ -103,7 +105,8 @@ func parseDrawing(data []byte) (*Picture, error) {
 			switch depth++; {
 			case depth == 1 && t.Name.Local == "svg":
 				var x, y, w, h int
-				if _, err := fmt.Sscan(attributes["viewBox"], &x, &y, &w, &h); err != nil || x != 0 || y != 0 || w < 1 || h < 1 || w > mostSide || h > mostSide {
+				if _, err := fmt.Sscan(attributes["viewBox"], &x, &y, &w, &h); err != nil || x != 0 || y != 0 ||
+					w < 1 || h < 1 || w > mostSide || h > mostSide {
 					return nil, errOther
 				}
 				p.TrueWidth, p.TrueHeight = measure.Length(w), measure.Length(h)
@@ -116,7 +119,8 @@ func parseDrawing(data []byte) (*Picture, error) {
 					return nil, err
 				}
 				box := render.Around(s.Pens).And(render.Box{W: int(p.TrueWidth), H: int(p.TrueHeight)})
-				if covered += float64(max(box.W, 0)) * float64(max(box.H, 0)); covered > mostCovered*float64(p.TrueWidth)*float64(p.TrueHeight) {
+				if covered += float64(max(box.W, 0)) * float64(max(box.H,
+					0)); covered > mostCovered*float64(p.TrueWidth)*float64(p.TrueHeight) {
 					return nil, fmt.Errorf("its areas cover it more than %d times", mostCovered)
 				}
 				p.shapes = append(p.shapes, s)
@@ -184,7 +188,8 @@ func parseShape(fill, d string) (s Shape, err error) {
 // frame is what of a drawing is shown, in micrometres.
 type frame struct{ x, y, w, h float64 }
 
-// fitted returns the outline of a shape where what is shown of its drawing lies in w × h dots, its top left corner at left, top.
+// fitted returns the outline of a shape where what is shown of its drawing lies in w × h dots, its top left corner at
+// left, top.
 func (f frame) fitted(pens []render.Pen, left, top, w, h float64) []render.Pen {
 	made := make([]render.Pen, len(pens))
 	for i, pen := range pens {
@@ -197,8 +202,9 @@ func (f frame) fitted(pens []render.Pen, left, top, w, h float64) []render.Pen {
 	return made
 }
 
-// outlines returns the outlines of a drawing in the middle of a box of w × h dots, in the order in which they cover each other: those
-// that are light lay the face bare. There are none of a picture of dots, and of a drawing whose shades are to become patterns of them.
+// outlines returns the outlines of a drawing in the middle of a box of w × h dots, in the order in which they cover
+// each other: those that are light lay the face bare. There are none of a picture of dots, and of a drawing whose
+// shades are to become patterns of them.
 func (p *Picture) outlines(w, h int, way Way, lighter int, stretch bool) (outlines []render.Outline) {
 	if !p.Drawn() {
 		return nil
@@ -222,7 +228,8 @@ func (p *Picture) outlines(w, h int, way Way, lighter int, stretch bool) (outlin
 
 // drawn returns a drawing as a picture of w × h dots.
 func (p *Picture) drawn(w, h int) *Picture {
-	made := &Picture{Width: w, Height: h, TrueWidth: p.TrueWidth, TrueHeight: p.TrueHeight, shades: make([]uint8, w*h), alphas: make([]uint8, w*h)}
+	made := &Picture{Width: w, Height: h, TrueWidth: p.TrueWidth, TrueHeight: p.TrueHeight, shades: make([]uint8, w*h),
+		alphas: make([]uint8, w*h)}
 	grey := image.NewGray(image.Rect(0, 0, w, h))
 	draw.Draw(grey, grey.Rect, image.White, image.Point{}, draw.Src)
 	seen := image.NewAlpha(grey.Rect)
@@ -234,7 +241,8 @@ func (p *Picture) drawn(w, h int) *Picture {
 		}
 		covered := render.Covered(box.W, box.H, render.Moved(pens, -float64(box.X), -float64(box.Y)))
 		at := image.Rect(box.X, box.Y, box.X+box.W, box.Y+box.H)
-		draw.DrawMask(grey, at, image.NewUniform(color.Gray{uint8(p.shapes[i].shade())}), image.Point{}, covered, image.Point{}, draw.Over)
+		draw.DrawMask(grey, at, image.NewUniform(color.Gray{uint8(p.shapes[i].shade())}), image.Point{}, covered,
+			image.Point{}, draw.Over)
 		draw.DrawMask(seen, at, image.Opaque, image.Point{}, covered, image.Point{}, draw.Over)
 	}
 	copy(made.shades, grey.Pix)

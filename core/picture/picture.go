@@ -55,9 +55,10 @@ type Picture struct {
 	Width, Height         int
 	TrueWidth, TrueHeight measure.Length // by the file's own resolution; 0: it does not say
 	shades                []uint8        // 0 is black, over white
-	alphas                []uint8        // how much of each dot hides what lies under it, 255 all; nil: all do, and what is light lets all through
-	shapes                []Shape        // of a drawing, which has no shades until it is drawn
-	view                  frame          // what of it is shown
+	// how much of each dot hides what lies under it, 255 all; nil: all do, and what is light lets all through
+	alphas []uint8
+	shapes []Shape // of a drawing, which has no shades until it is drawn
+	view   frame   // what of it is shown
 }
 
 // Hash returns what a picture's bytes are known by.
@@ -66,20 +67,24 @@ func Hash(data []byte) string {
 	return hex.EncodeToString(sum[:])
 }
 
-// Decode reads a picture, or a drawing that WriteDrawing wrote. What is see-through shows white. Its error is always a *FileError.
+// Decode reads a picture, or a drawing that WriteDrawing wrote. What is see-through shows white. Its error is always a
+// *FileError.
 func Decode(data []byte) (*Picture, error) {
 	if len(data) > MostBytes {
-		return nil, &FileError{fmt.Sprintf("The picture has %d MB; up to %d MB are taken. Save it smaller.", len(data)>>20, MostBytes>>20)}
+		return nil, &FileError{fmt.Sprintf("The picture has %d MB; up to %d MB are taken. Save it smaller.",
+			len(data)>>20, MostBytes>>20)}
 	}
 	if isDrawing(data) {
 		return readDrawing(data)
 	}
 	config, kind, err := image.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
-		return nil, &FileError{"This is no picture that is read: PNG, JPEG, GIF, BMP, TIFF and WebP are. Save it as one of them."}
+		return nil, &FileError{"This is no picture that is read: PNG, JPEG, GIF, BMP, TIFF and WebP are. Save it as " +
+			"one of them."}
 	}
 	if config.Width < 1 || config.Height < 1 || config.Width*config.Height > MostPixels { // before anything is unpacked
-		return nil, &FileError{fmt.Sprintf("The picture has %d × %d dots; up to %d million are taken. Save it smaller.", config.Width, config.Height, MostPixels/1_000_000)}
+		return nil, &FileError{fmt.Sprintf("The picture has %d × %d dots; up to %d million are taken. Save it smaller.",
+			config.Width, config.Height, MostPixels/1_000_000)}
 	}
 	decoding.Lock()
 	defer decoding.Unlock()
@@ -105,8 +110,8 @@ func Decode(data []byte) (*Picture, error) {
 	return p.upright(factsOf(data, kind)), nil
 }
 
-// Cropped returns what is left of a picture of which so much is cut off at each side, in per cent of its width or height; at
-// least one of its dots.
+// Cropped returns what is left of a picture of which so much is cut off at each side, in per cent of its width or
+// height; at least one of its dots.
 func (p *Picture) Cropped(left, top, right, bottom float64) *Picture {
 	part := func(of int, before, after float64) (from, to int) {
 		from = min(int(float64(of)*before/100+0.5), of-1)
@@ -118,7 +123,8 @@ func (p *Picture) Cropped(left, top, right, bottom float64) *Picture {
 	if p.Drawn() {
 		across, down := p.view.w/float64(p.Width), p.view.h/float64(p.Height)
 		cut.shapes = p.shapes
-		cut.view = frame{p.view.x + float64(x0)*across, p.view.y + float64(y0)*down, float64(cut.Width) * across, float64(cut.Height) * down}
+		cut.view = frame{p.view.x + float64(x0)*across, p.view.y + float64(y0)*down, float64(cut.Width) * across,
+			float64(cut.Height) * down}
 		return cut
 	}
 	for y := y0; y < y1; y++ {
@@ -130,7 +136,8 @@ func (p *Picture) Cropped(left, top, right, bottom float64) *Picture {
 	return cut
 }
 
-// White returns how much of each side shows nothing, in per cent: what trimming cuts off. Of a picture that shows nothing at all it is 0.
+// White returns how much of each side shows nothing, in per cent: what trimming cuts off. Of a picture that shows
+// nothing at all it is 0.
 func (p *Picture) White() (left, top, right, bottom float64) {
 	const light = 245 // of 255; the grain of scanned paper is lighter
 	if p.Drawn() {
@@ -151,7 +158,8 @@ func (p *Picture) White() (left, top, right, bottom float64) {
 	return share(x0, p.Width), share(y0, p.Height), share(p.Width-1-x1, p.Width), share(p.Height-1-y1, p.Height)
 }
 
-// fit returns the size that a picture takes in a box: all of it when it is stretched, else as large as its proportions let it be.
+// fit returns the size that a picture takes in a box: all of it when it is stretched, else as large as its proportions
+// let it be.
 func (p *Picture) fit(w, h int, stretch bool) (int, int) {
 	if stretch {
 		return w, h
@@ -164,13 +172,16 @@ func (p *Picture) fit(w, h int, stretch bool) (int, int) {
 
 // Printed is a picture as it is printed in a box.
 type Printed struct {
-	Picture  *Picture // as far as it is shown
-	Dots     *render.Plane
-	Bare     *render.Plane    // where it is light and hides what lies under it; nil of one that has nothing see-through, which hides nothing
-	Outlines []render.Outline // what the dots of a drawing are made of, in the order in which they cover each other; nil: they are no lines
+	Picture *Picture // as far as it is shown
+	Dots    *render.Plane
+	// where it is light and hides what lies under it; nil of one that has nothing see-through, which hides nothing
+	Bare *render.Plane
+	// what the dots of a drawing are made of, in the order in which they cover each other; nil: they are no lines
+	Outlines []render.Outline
 }
 
-// Dots returns the picture as dots in the middle of a box of w × h; lighter is -100 to 100 per cent, and stretch has it fill the box.
+// Dots returns the picture as dots in the middle of a box of w × h; lighter is -100 to 100 per cent, and stretch has it
+// fill the box.
 func (p *Picture) Dots(w, h int, way Way, lighter int, stretch bool) *render.Plane {
 	return p.Printed(w, h, way, lighter, stretch).Dots
 }
@@ -301,7 +312,8 @@ type printedKey struct {
 	Looks
 }
 
-// mostPrinted is how many pictures stay at hand as they are printed: a design is composed anew with each change of a hand.
+// mostPrinted is how many pictures stay at hand as they are printed: a design is composed anew with each change of a
+// hand.
 const mostPrinted = 24
 
 var printed, _ = lru.New[printedKey, Printed](mostPrinted) // fails for sizes below one alone

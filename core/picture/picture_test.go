@@ -74,7 +74,8 @@ func TestPicturesKeepTheirShape(t *testing.T) {
 	require.Equal(t, 20*40, dark(p.Dots(80, 80, picture.Threshold, 0, false)), "80 × 40 in the middle")
 	require.False(t, p.Dots(80, 80, picture.Threshold, 0, false).Set(0, 10))
 	require.Equal(t, 20*80, dark(p.Dots(80, 80, picture.Threshold, 0, true)))
-	require.Equal(t, 3*5, dark(p.Dots(12, 5, picture.Threshold, 0, true)), "smaller, each dot the mean of what it covers")
+	require.Equal(t, 3*5, dark(p.Dots(12, 5, picture.Threshold, 0, true)),
+		"smaller, each dot the mean of what it covers")
 	require.Zero(t, dark(p.Dots(40, 20, picture.Threshold, 100, false)), "so light that nothing is left")
 	require.Equal(t, 40*20, dark(p.Dots(40, 20, picture.Threshold, -100, false)))
 }
@@ -83,7 +84,8 @@ func TestUntrustedFilesAreRefusedInWords(t *testing.T) {
 	small := encoded(t, 3, 3, func(int, int) color.Color { return color.Black })
 	bomb := bytes.Clone(small)
 	copy(bomb[16:], []byte{0, 1, 0, 0, 0, 1, 0, 0}) // 65,536 × 65,536 in its header
-	for text, data := range map[string][]byte{"no picture": []byte("%PDF-1.7"), "MB are taken": make([]byte, 21<<20), "broken": small[:len(small)-20], "is no picture": nil} {
+	for text, data := range map[string][]byte{"no picture": []byte("%PDF-1.7"), "MB are taken": make([]byte, 21<<20),
+		"broken": small[:len(small)-20], "is no picture": nil} {
 		_, err := picture.Decode(data)
 		require.IsType(t, &picture.FileError{}, err)
 		require.ErrorContains(t, err, strings.TrimPrefix(text, "is "))
@@ -213,10 +215,12 @@ func TestFilesSayHowLargeAndHowTurnedTheyAre(t *testing.T) {
 		}
 		return color.White
 	}
-	sized := withChunk(encoded(t, 64, 32, corner), "pHYs", []byte{0, 0, 0x1f, 0x40, 0, 0, 0x0f, 0xa0, 1}) // 8,000 and 4,000 dots a metre
+	// 8,000 and 4,000 dots a metre
+	sized := withChunk(encoded(t, 64, 32, corner), "pHYs", []byte{0, 0, 0x1f, 0x40, 0, 0, 0x0f, 0xa0, 1})
 	p, err := picture.Decode(sized)
 	require.NoError(t, err)
-	require.Equal(t, []measure.Length{8 * measure.Millimetre, 8 * measure.Millimetre}, []measure.Length{p.TrueWidth, p.TrueHeight})
+	require.Equal(t, []measure.Length{8 * measure.Millimetre, 8 * measure.Millimetre},
+		[]measure.Length{p.TrueWidth, p.TrueHeight})
 
 	made := image.NewGray(image.Rect(0, 0, 64, 32))
 	for y := range 32 {
@@ -226,7 +230,8 @@ func TestFilesSayHowLargeAndHowTurnedTheyAre(t *testing.T) {
 	}
 	var plain bytes.Buffer
 	require.NoError(t, jpeg.Encode(&plain, made, &jpeg.Options{Quality: 100}))
-	for orientation, at := range []string{"", "top left", "top right", "bottom right", "bottom left", "top left", "top right", "bottom right", "bottom left"} {
+	for orientation, at := range []string{"", "top left", "top right", "bottom right", "bottom left", "top left",
+		"top right", "bottom right", "bottom left"} {
 		if orientation == 0 {
 			continue
 		}

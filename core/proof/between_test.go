@@ -13,16 +13,18 @@ import (
 	"oddspool/core/stock/catalogue"
 )
 
-// On every stock that a printer of eight dots takes, what is printed between and over labels is drawn, lies on the label, and has no code that could be
-// taken for a good label.
+// On every stock that a printer of eight dots takes, what is printed between and over labels is drawn, lies on the
+// label, and has no code that could be taken for a good label.
 func TestLabelsBetweenAndOverOnEveryStock(t *testing.T) {
-	printer := stock.Printer{Name: "any", Resolution: measure.DotsPerMillimetre(8), HeadDots: 4000, MostWeb: 500 * measure.Millimetre, Inks: []stock.Ink{stock.Black}, Takes: stock.Kinds(),
+	printer := stock.Printer{Name: "any", Resolution: measure.DotsPerMillimetre(8), HeadDots: 4000,
+		MostWeb: 500 * measure.Millimetre, Inks: []stock.Ink{stock.Black}, Takes: stock.Kinds(),
 		Sensors: []stock.Tracking{stock.Gap, stock.Mark, stock.Notch, stock.Continuous}}
 	for _, s := range catalogue.All() {
 		if s.Kind == stock.Plate || s.Kind == stock.Wrap || s.Kind == stock.Flag || s.Kind == stock.Sleeve {
 			continue
 		}
-		for name, made := range map[string]*design.Design{"blank": design.Blank(s, printer), "cut mark": design.CutMark(s, printer), "void": design.Voided(s, printer)} {
+		for name, made := range map[string]*design.Design{"blank": design.Blank(s, printer),
+			"cut mark": design.CutMark(s, printer), "void": design.Voided(s, printer)} {
 			t.Run(s.Name+" "+name, func(t *testing.T) {
 				require.Empty(t, made.Check())
 				checker, err := proof.NewChecker(made, nil)

@@ -41,11 +41,20 @@ func kinds(t *testing.T, d *design.Design, record []string) (found []proof.Kind)
 // Codes of every symbology are read back from their dots as meant, in each quarter turn.
 func TestEveryCodeIsReadBack(t *testing.T) {
 	data := map[symbology.ID]string{
-		symbology.GS1128: "(01)09521234543213(10)26K104", symbology.GS1QR: "(01)09521234543213(10)26K104", symbology.GS1DataMatrix: "(01)09521234543213(10)26K104",
-		symbology.ITF14: "1540014128876", symbology.DataBar: "(01)09521234543213", symbology.EAN13: "952123454321", symbology.EAN8: "9521234", symbology.UPCA: "01234500006", symbology.UPCE: "012345000065",
-		symbology.Interleaved: "123456", symbology.Codabar: "A123B", symbology.Code11: "123-4", symbology.MSI: "1234", symbology.Pharmacode: "1234",
-		symbology.GS1LinkQR: "(01)09521234543213(10)26K104", symbology.GS1LinkDataMatrix: "(01)09521234543213(10)26K104", symbology.GS1Aztec: "(01)09521234543213(10)26K104(21)7", symbology.DataBarStacked: "(01)09521234543213", symbology.DataBarStackedLow: "(01)09521234543213", symbology.DataBarLimited: "(01)09521234543213",
-		symbology.DataBarExpanded: "(01)99521234543216(3103)001750", symbology.DataBarExpandedStacked: "(01)99521234543216(3103)001750(10)26K104",
+		symbology.GS1128: "(01)09521234543213(10)26K104", symbology.GS1QR: "(01)09521234543213(10)26K104",
+		symbology.GS1DataMatrix: "(01)09521234543213(10)26K104",
+		symbology.ITF14:         "1540014128876", symbology.DataBar: "(01)09521234543213",
+		symbology.EAN13: "952123454321",
+		symbology.EAN8:  "9521234", symbology.UPCA: "01234500006", symbology.UPCE: "012345000065",
+		symbology.Interleaved: "123456", symbology.Codabar: "A123B", symbology.Code11: "123-4", symbology.MSI: "1234",
+		symbology.Pharmacode:        "1234",
+		symbology.GS1LinkQR:         "(01)09521234543213(10)26K104",
+		symbology.GS1LinkDataMatrix: "(01)09521234543213(10)26K104",
+		symbology.GS1Aztec:          "(01)09521234543213(10)26K104(21)7",
+		symbology.DataBarStacked:    "(01)09521234543213", symbology.DataBarStackedLow: "(01)09521234543213",
+		symbology.DataBarLimited:         "(01)09521234543213",
+		symbology.DataBarExpanded:        "(01)99521234543216(3103)001750",
+		symbology.DataBarExpandedStacked: "(01)99521234543216(3103)001750(10)26K104",
 	}
 	for _, guide := range symbology.Guides() {
 		says := data[guide.ID]
@@ -72,15 +81,23 @@ func TestSpoiledCodesAreFound(t *testing.T) {
 	at := func(x, y, w, h measure.Length) design.Element { return line(x, y, w, h) }
 	qr := of(symbology.QR, design.CodeLooks{Readable: design.None}, 10*mm, 5*mm, 25*mm, 25*mm)
 	require.Empty(t, kinds(t, label(qr), says))
-	require.Contains(t, kinds(t, label(qr, at(14*mm, 8*mm, 4*mm, 125)), says), proof.ReadsOther, "a line across its modules")
+	require.Contains(t, kinds(t, label(qr, at(14*mm, 8*mm, 4*mm, 125)), says), proof.ReadsOther,
+		"a line across its modules")
 	require.Contains(t, kinds(t, label(qr, at(10*mm, 5*mm, 25*mm, 500)), says), proof.QuietCut, "above it")
 	require.Contains(t, kinds(t, label(qr, at(10*mm, 5*mm, 500, 25*mm)), says), proof.QuietCut, "beside it")
-	require.Contains(t, kinds(t, label(of(symbology.QR, design.CodeLooks{Readable: design.None}, 10*mm, 5*mm, 25*mm, 6*mm)), says), proof.CodeTooBig)
-	require.Contains(t, kinds(t, label(of(symbology.EAN13, design.CodeLooks{}, 3*mm, 5*mm, 70*mm, 25*mm)), says), proof.BadData)
-	require.Contains(t, kinds(t, label(of(symbology.MSI, design.CodeLooks{Readable: design.None}, 3*mm, 5*mm, 70*mm, 25*mm), at(3*mm, 10*mm, 60*mm, 250)), []string{"", "1234"}), proof.ReadsOther)
+	require.Contains(t, kinds(t, label(of(symbology.QR, design.CodeLooks{Readable: design.None}, 10*mm, 5*mm, 25*mm,
+		6*mm)), says), proof.CodeTooBig)
+	require.Contains(t, kinds(t, label(of(symbology.EAN13, design.CodeLooks{}, 3*mm, 5*mm, 70*mm, 25*mm)), says),
+		proof.BadData)
+	require.Contains(t, kinds(t, label(of(symbology.MSI, design.CodeLooks{Readable: design.None}, 3*mm, 5*mm, 70*mm,
+		25*mm), at(3*mm, 10*mm, 60*mm, 250)), []string{"", "1234"}), proof.ReadsOther)
 
-	require.Equal(t, []proof.Kind{proof.ModuleRange}, kinds(t, label(of(symbology.EAN13, design.CodeLooks{Module: 250}, 3*mm, 5*mm, 70*mm, 25*mm)), []string{"", "952123454321"}), "80 per cent is 0.264 mm")
-	require.Equal(t, []proof.Kind{proof.ModuleRange, proof.LowBars}, kinds(t, label(of(symbology.EAN8, design.CodeLooks{Module: 750}, 3*mm, 5*mm, 70*mm, 25*mm)), []string{"", "9521234"}), "200 per cent is 0.66 mm, and 18.23 mm at 0.33 mm is 41 mm at 0.75 mm")
+	require.Equal(t, []proof.Kind{proof.ModuleRange},
+		kinds(t, label(of(symbology.EAN13, design.CodeLooks{Module: 250}, 3*mm, 5*mm, 70*mm, 25*mm)),
+			[]string{"", "952123454321"}), "80 per cent is 0.264 mm")
+	require.Equal(t, []proof.Kind{proof.ModuleRange, proof.LowBars},
+		kinds(t, label(of(symbology.EAN8, design.CodeLooks{Module: 750}, 3*mm, 5*mm, 70*mm, 25*mm)),
+			[]string{"", "9521234"}), "200 per cent is 0.66 mm, and 18.23 mm at 0.33 mm is 41 mm at 0.75 mm")
 
 	for _, fit := range []design.Fit{design.NotSmaller, design.Largest} {
 		e := of(symbology.QR, design.CodeLooks{Readable: design.None, Fit: fit, Module: 300}, 10*mm, 5*mm, 25*mm, 25*mm)
@@ -116,7 +133,8 @@ func TestInksAndContrastAreLookedAt(t *testing.T) {
 // Every copy of a legend is read: one that is spoiled on the second face is found.
 func TestEveryCopyIsRead(t *testing.T) {
 	d := label(of(symbology.Code128, design.CodeLooks{Readable: design.None, Module: 250}, 1*mm, 2*mm, 34*mm, 8*mm))
-	d.Stock = stock.Stock{Name: "Flag", Kind: stock.Flag, Shape: stock.Rectangle, Width: 25 * mm, Length: 85 * mm, Gap: 3 * mm, Flag: &stock.TwoFaces{Round: 15 * mm}}
+	d.Stock = stock.Stock{Name: "Flag", Kind: stock.Flag, Shape: stock.Rectangle, Width: 25 * mm, Length: 85 * mm,
+		Gap: 3 * mm, Flag: &stock.TwoFaces{Round: 15 * mm}}
 	d.Printer.Takes, d.Printer.Inks = []stock.Kind{stock.Flag}, []stock.Ink{stock.Black}
 	d.Turn, d.Repeat = 90, 2
 	checker, err := proof.NewChecker(d, fields)
@@ -139,7 +157,8 @@ func TestEveryCopyIsRead(t *testing.T) {
 
 func TestPiecesThatGrowTooLongAreFound(t *testing.T) {
 	d := label(text(2*mm, 3*mm, 10*mm, 6*mm))
-	d.Stock = stock.Stock{Name: "Tape", Kind: stock.Tape, Shape: stock.Rectangle, Width: 12 * mm, Length: 40 * mm, Tape: &stock.TapeCut{ByContent: true, Margin: 2 * mm, Most: 40 * mm}}
+	d.Stock = stock.Stock{Name: "Tape", Kind: stock.Tape, Shape: stock.Rectangle, Width: 12 * mm, Length: 40 * mm,
+		Tape: &stock.TapeCut{ByContent: true, Margin: 2 * mm, Most: 40 * mm}}
 	d.Printer.Takes, d.Printer.Inks, d.Turn = []stock.Kind{stock.Tape}, []stock.Ink{stock.Black}, 90
 	require.Empty(t, kinds(t, d, []string{"pump 3", ""}))
 	require.Equal(t, []proof.Kind{proof.TooLong}, kinds(t, d, []string{"pump 3 in the drying hall, north side", ""}))
@@ -160,13 +179,15 @@ func TestSizesAreThoseOfThePurpose(t *testing.T) {
 		return kinds(t, d, says)
 	}
 	require.Empty(t, at(symbology.EAN13, symbology.Checkout, 375, 30*mm))
-	require.Equal(t, []proof.Kind{proof.ModuleRange}, at(symbology.EAN13, symbology.Distribution, 375, 30*mm), "0.495 mm at least")
+	require.Equal(t, []proof.Kind{proof.ModuleRange}, at(symbology.EAN13, symbology.Distribution, 375, 30*mm),
+		"0.495 mm at least")
 	require.Empty(t, at(symbology.EAN13, symbology.Distribution, 625, 45*mm))
 	require.Equal(t, []proof.Kind{proof.ModuleRange}, at(symbology.EAN13, symbology.Logistic, 500, 40*mm), "not at all")
 	require.Empty(t, at(symbology.GS1128, symbology.Logistic, 500, 32*mm))
 	require.Equal(t, []proof.Kind{proof.LowBars}, at(symbology.GS1128, symbology.Logistic, 500, 31*mm), "31.75 mm")
 	require.Empty(t, at(symbology.Code128, symbology.AnyPurpose, 375, 13*mm))
-	require.Equal(t, []proof.Kind{proof.LowBars}, at(symbology.Code128, symbology.AnyPurpose, 375, 8*mm), "15 per cent of the width")
+	require.Equal(t, []proof.Kind{proof.LowBars}, at(symbology.Code128, symbology.AnyPurpose, 375, 8*mm),
+		"15 per cent of the width")
 }
 
 // Thin bars across the feed smear on a printer that can run fast.
@@ -225,7 +246,8 @@ func BenchmarkReadBackTwoCodes(b *testing.B) {
 // meant is what each symbology says in these tests.
 func meant(id symbology.ID) string {
 	switch id {
-	case symbology.EAN13, symbology.DataBar, symbology.DataBarStacked, symbology.DataBarStackedLow, symbology.DataBarLimited:
+	case symbology.EAN13, symbology.DataBar, symbology.DataBarStacked, symbology.DataBarStackedLow,
+		symbology.DataBarLimited:
 		return "9521234543213"
 	case symbology.EAN8:
 		return "95212340"
@@ -247,7 +269,8 @@ func meant(id symbology.ID) string {
 }
 
 // alone returns a design of one code with room around it, and where its bars and its quiet zone lie.
-func alone(t *testing.T, id symbology.ID, turn measure.Turn) (d *design.Design, bars, quiet render.Box, dot measure.Length) {
+func alone(t *testing.T, id symbology.ID, turn measure.Turn) (d *design.Design, bars, quiet render.Box,
+	dot measure.Length) {
 	e := of(id, design.CodeLooks{Readable: design.None}, 20*mm, 20*mm, 90*mm, 60*mm)
 	if turn.Sideways() {
 		e.Width, e.Height = e.Height, e.Width
@@ -264,7 +287,8 @@ func alone(t *testing.T, id symbology.ID, turn measure.Turn) (d *design.Design, 
 
 // at returns a line that covers a box of dots.
 func at(box render.Box, dot measure.Length) design.Element {
-	return line(measure.Length(box.X)*dot, measure.Length(box.Y)*dot, measure.Length(box.W)*dot, measure.Length(box.H)*dot)
+	return line(measure.Length(box.X)*dot, measure.Length(box.Y)*dot, measure.Length(box.W)*dot,
+		measure.Length(box.H)*dot)
 }
 
 // A line of two dots across the middle of any code, in any turn, is found.
@@ -292,13 +316,16 @@ func TestEveryQuietZoneIsLookedAt(t *testing.T) {
 				continue
 			}
 			sides := []render.Box{
-				{X: quiet.X, Y: bars.Y + bars.H/2, W: 1, H: 1}, {X: quiet.X + quiet.W - 1, Y: bars.Y + bars.H/2, W: 1, H: 1},
-				{X: bars.X + bars.W/2, Y: quiet.Y, W: 1, H: 1}, {X: bars.X + bars.W/2, Y: quiet.Y + quiet.H - 1, W: 1, H: 1},
+				{X: quiet.X, Y: bars.Y + bars.H/2, W: 1, H: 1}, {X: quiet.X + quiet.W - 1, Y: bars.Y + bars.H/2, W: 1,
+					H: 1},
+				{X: bars.X + bars.W/2, Y: quiet.Y, W: 1, H: 1}, {X: bars.X + bars.W/2, Y: quiet.Y + quiet.H - 1, W: 1,
+					H: 1},
 			}
 			if !guide.Is2D { // only before the first bar and after the last
 				sides = sides[:2]
 				if turn.Sideways() {
-					sides = []render.Box{{X: bars.X + bars.W/2, Y: quiet.Y, W: 1, H: 1}, {X: bars.X + bars.W/2, Y: quiet.Y + quiet.H - 1, W: 1, H: 1}}
+					sides = []render.Box{{X: bars.X + bars.W/2, Y: quiet.Y, W: 1, H: 1},
+						{X: bars.X + bars.W/2, Y: quiet.Y + quiet.H - 1, W: 1, H: 1}}
 				}
 			}
 			for i, side := range sides {

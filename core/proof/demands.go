@@ -16,8 +16,8 @@ import (
 // nearly is how much a size may fall short of what is asked: half of what is shown of it.
 const nearly = measure.Millimetre / 20
 
-// Unmet returns what the rules of a design's safety labels ask and the labels of some records do not keep to, each demand once, with the first
-// record that it is unmet on. Its error is that of compose.New.
+// Unmet returns what the rules of a design's safety labels ask and the labels of some records do not keep to, each
+// demand once, with the first record that it is unmet on. Its error is that of compose.New.
 func Unmet(d *design.Design, fields []string, records [][]string) ([]Finding, error) {
 	composer, err := compose.New(d, fields)
 	if err != nil {
@@ -43,8 +43,8 @@ func Unmet(d *design.Design, fields []string, records [][]string) ([]Finding, er
 	return all, nil
 }
 
-// demands appends what the rules of a safety label ask and the label of a record does not keep to. What was overruled is a warning with its
-// reason.
+// demands appends what the rules of a safety label ask and the label of a record does not keep to. What was overruled
+// is a warning with its reason.
 func (c *Checker) demands(findings []Finding, number int, record []string, label *compose.Label) []Finding {
 	for i := range c.design.Demands {
 		demand := &c.design.Demands[i]
@@ -82,7 +82,8 @@ func (c *Checker) asked(demand *design.Demand, record []string) bool {
 func (c *Checker) unmet(demand *design.Demand, record []string, label *compose.Label) (kind Kind, text, do string) {
 	if demand.Asks == design.AsksKnown {
 		value, _ := c.composer.Value(demand.When.Field, record)
-		return SafetyKnown, fmt.Sprintf("%s is “%s”, and this label was not laid out for that: %s.", demand.When.Field, value, demand.Rule), "Lay it out again for these records."
+		return SafetyKnown, fmt.Sprintf("%s is “%s”, and this label was not laid out for that: %s.", demand.When.Field,
+			value, demand.Rule), "Lay it out again for these records."
 	}
 	if demand.Element == "" {
 		return c.unmetWhole(demand, label)
@@ -92,12 +93,15 @@ func (c *Checker) unmet(demand *design.Demand, record []string, label *compose.L
 		if demand.Asks != design.AsksPresence { // which says so
 			return "", "", ""
 		}
-		return SafetyPresence, fmt.Sprintf("“%s” is not on this label, and belongs there %s.", demand.Element, demand.Rule), "Put it back, or lay the label out again."
+		return SafetyPresence, fmt.Sprintf("“%s” is not on this label, and belongs there %s.", demand.Element,
+			demand.Rule), "Put it back, or lay the label out again."
 	}
 	part, element := &label.Parts[at], &c.design.Elements[at]
 	switch {
-	case demand.Asks == design.AsksCapitals && element.Kind != design.Text, demand.Asks == design.AsksColours && element.Kind != design.Symbol:
-		return SafetyPresence, fmt.Sprintf("“%s” is a %s now, of which that cannot be asked.", demand.Element, element.Kind), "Lay the label out again."
+	case demand.Asks == design.AsksCapitals && element.Kind != design.Text, demand.Asks == design.AsksColours &&
+		element.Kind != design.Symbol:
+		return SafetyPresence, fmt.Sprintf("“%s” is a %s now, of which that cannot be asked.", demand.Element,
+			element.Kind), "Lay the label out again."
 	}
 	switch demand.Asks {
 	case design.AsksFill:
@@ -118,7 +122,8 @@ func (c *Checker) unmet(demand *design.Demand, record []string, label *compose.L
 		return c.unmetLength(demand, SafetyHeight, "high", height)
 	case design.AsksWords:
 		if missing := plain(demand.Says); !strings.Contains(plain(part.Says), missing) {
-			return SafetyWords, fmt.Sprintf("This no longer says “%s”, which belongs there %s.", missing, demand.Rule), "Write it again, or lay the label out again."
+			return SafetyWords, fmt.Sprintf("This no longer says “%s”, which belongs there %s.", missing, demand.Rule),
+				"Write it again, or lay the label out again."
 		}
 	}
 	return "", "", ""
@@ -162,15 +167,18 @@ func (c *Checker) unmetLength(demand *design.Demand, kind Kind, what string, is 
 	if demand.Element != "" {
 		subject = "This"
 	}
-	return kind, fmt.Sprintf("%s is %.1f mm %s; %s it is to be %g mm.", subject, is.Millimetres(), what, demand.Rule, demand.Least.Millimetres()), "Make it larger, or take a larger stock."
+	return kind, fmt.Sprintf("%s is %.1f mm %s; %s it is to be %g mm.", subject, is.Millimetres(), what, demand.Rule,
+		demand.Least.Millimetres()), "Make it larger, or take a larger stock."
 }
 
-func (c *Checker) unmetLetters(demand *design.Demand, part *compose.Part, what string, dots float64) (kind Kind, text, do string) {
+func (c *Checker) unmetLetters(demand *design.Demand, part *compose.Part, what string, dots float64) (kind Kind, text,
+	do string) {
 	high := dots / c.design.Printer.Resolution.PerMillimetre()
 	if part.Says == "" || high+nearly.Millimetres() >= demand.Least.Millimetres() {
 		return "", "", ""
 	}
-	return SafetyLetters, fmt.Sprintf("%s are %.1f mm high; %s they are to be %g mm.", what, high, demand.Rule, demand.Least.Millimetres()), "Set it larger, say less, or take a larger stock."
+	return SafetyLetters, fmt.Sprintf("%s are %.1f mm high; %s they are to be %g mm.", what, high, demand.Rule,
+		demand.Least.Millimetres()), "Set it larger, say less, or take a larger stock."
 }
 
 func (c *Checker) unmetColour(demand *design.Demand, what string, met bool) (kind Kind, text, do string) {
@@ -179,7 +187,8 @@ func (c *Checker) unmetColour(demand *design.Demand, what string, met bool) (kin
 	}
 	said := fmt.Sprintf("%s is to be %s %s", what, demand.Colour, demand.Rule)
 	if _, meant := symbols.Shown(demand.Colour, c.inks, c.design.Stock.FaceColour()); !meant {
-		return SafetyColour, fmt.Sprintf("%s, and %s cannot show that on this stock.", said, c.design.Printer.Name), "Take a stock of that colour, or a printer that has it."
+		return SafetyColour, fmt.Sprintf("%s, and %s cannot show that on this stock.", said, c.design.Printer.Name),
+			"Take a stock of that colour, or a printer that has it."
 	}
 	return SafetyColour, said + ", and is not.", fmt.Sprintf("Make it %s.", demand.Colour)
 }
@@ -213,7 +222,8 @@ func (c *Checker) unmetSymbol(demand *design.Demand, at int, part *compose.Part)
 		return "", "", "" // said already
 	}
 	if lacks := c.lacking(s, c.design.Elements[at].Symbol); len(lacks) > 0 {
-		return SafetyColour, fmt.Sprintf("%s needs %s, which cannot be shown here, %s.", s.Name, listed(lacks), demand.Rule), symbolRule(s).do
+		return SafetyColour, fmt.Sprintf("%s needs %s, which cannot be shown here, %s.", s.Name, listed(lacks),
+			demand.Rule), symbolRule(s).do
 	}
 	return "", "", ""
 }

@@ -113,8 +113,8 @@ func (x *extremes) note(record int, parts []compose.Part) {
 	}
 }
 
-// last tells whether a character was counted on this record already: only what stands on one record counts, so that the first is
-// enough to know.
+// last tells whether a character was counted on this record already: only what stands on one record counts, so that the
+// first is enough to know.
 func (s runeSeen) last(record int) bool { return s.records == 1 && s.first == record }
 
 // earliest returns the earlier of two records; 0 is none.
@@ -147,8 +147,8 @@ func (x *extremes) join(other *extremes) {
 	}
 }
 
-// list returns the extremes by what they do on this label, each record once and only where labels differ, in the order of the
-// records.
+// list returns the extremes by what they do on this label, each record once and only where labels differ, in the order
+// of the records.
 func (x *extremes) list() []Extreme {
 	found := []Extreme{}
 	add := func(record int, format string, args ...any) {
@@ -184,14 +184,15 @@ func (x *extremes) list() []Extreme {
 	return found
 }
 
-// oddest returns the character that stands on one record only: one beyond ASCII is odder than a sign, and a sign odder than a
-// letter or a digit; among equals the one on the earliest record.
+// oddest returns the character that stands on one record only: one beyond ASCII is odder than a sign, and a sign odder
+// than a letter or a digit; among equals the one on the earliest record.
 func (e *elementExtremes) oddest() (odd rune, seen runeSeen) {
 	for r, s := range e.runes {
 		if s.records != 1 {
 			continue
 		}
-		if seen.first == 0 || cmp.Or(cmp.Compare(plainness(r), plainness(odd)), cmp.Compare(s.first, seen.first), cmp.Compare(r, odd)) < 0 {
+		if seen.first == 0 || cmp.Or(cmp.Compare(plainness(r), plainness(odd)), cmp.Compare(s.first, seen.first),
+			cmp.Compare(r, odd)) < 0 {
 			odd, seen = r, s
 		}
 	}

@@ -127,21 +127,22 @@ type Checker struct {
 	shiftY   int            // and along it
 }
 
-// NewChecker prepares a checker for records with the given fields, of labels that are printed as their printer is set. Its
-// error is that of compose.New.
+// NewChecker prepares a checker for records with the given fields, of labels that are printed as their printer is set.
+// Its error is that of compose.New.
 func NewChecker(d *design.Design, fields []string) (*Checker, error) {
 	return NewCheckerWith(d, fields, stock.Setup{})
 }
 
-// NewCheckerWith does as NewChecker does, for labels that are printed with a set-up: what its offsets move is looked at where it
-// comes to lie.
+// NewCheckerWith does as NewChecker does, for labels that are printed with a set-up: what its offsets move is looked at
+// where it comes to lie.
 func NewCheckerWith(d *design.Design, fields []string, setup stock.Setup) (*Checker, error) {
 	composer, err := compose.New(d, fields)
 	if err != nil {
 		return nil, err
 	}
 	press := compose.NewPress(composer)
-	c := &Checker{design: d, composer: composer, press: press, layers: press.NewLayers(), inks: stock.Inks(d.Stock, d.Printer)}
+	c := &Checker{design: d, composer: composer, press: press, layers: press.NewLayers(),
+		inks: stock.Inks(d.Stock, d.Printer)}
 	c.frame.W, c.frame.H = composer.Size()
 	c.dark = darkLayers(composer.Palette())
 	c.pairs = overlaps(d, composer)
@@ -161,7 +162,8 @@ func (c *Checker) Composer() *compose.Composer { return c.composer }
 // Clone returns a checker of the same design for another goroutine.
 func (c *Checker) Clone() *Checker {
 	press := c.press.Clone()
-	return &Checker{design: c.design, composer: c.composer.Clone(), press: press, layers: press.NewLayers(), frame: c.frame, inks: c.inks, dark: c.dark, areas: c.areas,
+	return &Checker{design: c.design, composer: c.composer.Clone(), press: press, layers: press.NewLayers(),
+		frame: c.frame, inks: c.inks, dark: c.dark, areas: c.areas,
 		pairs: c.pairs, shiftX: c.shiftX, shiftY: c.shiftY}
 }
 
@@ -200,7 +202,8 @@ func (c *Checker) Drawn(findings []Finding, number int, record []string) ([]Find
 		}
 		c.looks(i, part, element, say)
 		if label.Over > 0 && i == label.Last {
-			say(Error, TooLong, fmt.Sprintf("This makes the piece %s longer than the %v it can be.", c.tenths(label.Over), c.design.Stock.LongestPiece()),
+			say(Error, TooLong, fmt.Sprintf("This makes the piece %s longer than the %v it can be.",
+				c.tenths(label.Over), c.design.Stock.LongestPiece()),
 				"Say less, or make it smaller.")
 			continue
 		}
@@ -213,21 +216,26 @@ func (c *Checker) Drawn(findings []Finding, number int, record []string) ([]Find
 				say(Error, GS1Lacks, err.Error(), "Add it to this code, or put a code that holds it on the label.")
 			}
 			if part.Symbol.Guessed {
-				do := "Choose that its letters are told, which makes it larger, or that they are plain where all of your readers know, or leave such letters out."
+				do := "Choose that its letters are told, which makes it larger, or that they are plain where all of " +
+					"your readers know, or leave such letters out."
 				if part.ID == symbology.MicroQR {
-					do = "Choose another symbology, or that its letters are plain where all of your readers know, or leave such letters out."
+					do = "Choose another symbology, or that its letters are plain where all of your readers know, or " +
+						"leave such letters out."
 				}
-				say(Warning, Guessed, "Some readers take the western letters of this code, such as those of 5 °C, for Japanese ones: it has no room to say what they are.", do)
+				say(Warning, Guessed, "Some readers take the western letters of this code, such as those of 5 °C, "+
+					"for Japanese ones: it has no room to say what they are.", do)
 			}
 			if strings.TrimSpace(part.Says) != part.Says {
-				say(Warning, Spaces, "The code begins or ends with white space, which readers pass on.", "Take it away in the record, or in what the code says.")
+				say(Warning, Spaces, "The code begins or ends with white space, which readers pass on.",
+					"Take it away in the record, or in what the code says.")
 			}
 		}
 	}
 	findings = c.over(findings, number, label)
 	findings = c.demands(findings, number, record, label)
 	if len(c.design.Elements) > 0 && c.blank() { // a design that was just begun is no mistake
-		findings = append(findings, Finding{Error, BlankLabel, number, "", "Nothing is on this label.", "Fill the record, or leave it out of the run.", 0})
+		findings = append(findings, Finding{Error, BlankLabel, number, "", "Nothing is on this label.",
+			"Fill the record, or leave it out of the run.", 0})
 	}
 	return findings, label, c.layers
 }
@@ -240,7 +248,8 @@ func drawable(part *compose.Part, element *design.Element, say sayer) bool {
 		return false
 	}
 	if untranslated := new(compose.UntranslatedError); errors.As(part.Wrong, &untranslated) {
-		say(Error, Untranslated, untranslated.Error(), "Write them under Languages, or have the record name a language that is there.")
+		say(Error, Untranslated, untranslated.Error(),
+			"Write them under Languages, or have the record name a language that is there.")
 		return false
 	}
 	if part.Wrong != nil {
@@ -292,8 +301,10 @@ func (c *Checker) draw(record []string) *compose.Label {
 
 // ink says so when an element's ink cannot be shown, with the nearest that can.
 func (c *Checker) ink(element *design.Element, say sayer) {
-	if element.Shape != nil && element.Shape.Fill != "" && element.Shape.Fill != design.Bare && !stock.Can(element.Shape.Fill, c.inks) {
-		say(Error, NoInk, fmt.Sprintf("%s cannot fill this with %s on this stock.", c.design.Printer.Name, element.Shape.Fill), "Choose an ink that it has.")
+	if element.Shape != nil && element.Shape.Fill != "" && element.Shape.Fill != design.Bare &&
+		!stock.Can(element.Shape.Fill, c.inks) {
+		say(Error, NoInk, fmt.Sprintf("%s cannot fill this with %s on this stock.", c.design.Printer.Name,
+			element.Shape.Fill), "Choose an ink that it has.")
 	}
 	if element.Ink == "" || element.Ink == design.Bare || stock.Can(element.Ink, c.inks) {
 		return
@@ -335,7 +346,8 @@ func (c *Checker) tenths(dots int) string {
 
 func (c *Checker) words(part *compose.Part, element *design.Element, say sayer) {
 	if part.CutOff > 0 {
-		say(Error, TooLong, fmt.Sprintf("This says %d letters, and up to %d are drawn.", len(part.Says)+part.CutOff, compose.MostLetters), "Say less.")
+		say(Error, TooLong, fmt.Sprintf("This says %d letters, and up to %d are drawn.", len(part.Says)+part.CutOff,
+			compose.MostLetters), "Say less.")
 	}
 	if len(part.Missing) > 0 {
 		say(Error, NoGlyph, fmt.Sprintf("No typeface here has “%c” (U+%04X).", part.Missing[0], part.Missing[0]),
@@ -406,7 +418,8 @@ func (c *Checker) reach(box render.Box, say sayer) {
 			along := max(area.Top-onWeb.Y, onWeb.Y+onWeb.H-area.Bottom)
 			switch over := max(across, along); {
 			case over > 0:
-				say(Error, NoPrint, fmt.Sprintf("This reaches %s beyond what %s can print on this stock.", c.tenths(over), c.design.Printer.Name), "Move it inwards, or make it smaller.")
+				say(Error, NoPrint, fmt.Sprintf("This reaches %s beyond what %s can print on this stock.",
+					c.tenths(over), c.design.Printer.Name), "Move it inwards, or make it smaller.")
 			case len(area.Bands) > 0:
 				say(Error, NoPrint, "This lies on what goes round the cable, or on a fold.", "Keep it on one face.")
 			default:
@@ -420,7 +433,8 @@ func (c *Checker) reach(box render.Box, say sayer) {
 func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer) {
 	element := &c.design.Elements[i]
 	if !c.dark[c.composer.Ink(i)] {
-		say(Error, LowContrast, fmt.Sprintf("A scanner does not see these bars: %s on this stock is not dark enough in its red light.", c.composer.Inks()[c.composer.Ink(i)]),
+		say(Error, LowContrast, fmt.Sprintf("A scanner does not see these bars: %s on this stock is not dark enough "+
+			"in its red light.", c.composer.Inks()[c.composer.Ink(i)]),
 			"Choose a darker ink, or a lighter stock.")
 		return
 	}
@@ -429,14 +443,16 @@ func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer)
 			say(Error, CodeTooBig, "The box has no room for bars beside the readable text.", "Make the box taller.")
 			return
 		}
-		say(Warning, CodeTooBig, fmt.Sprintf("The code is %s taller than its box.", c.tenths(part.TooTall)), "Make the box taller, or choose a smaller module.")
+		say(Warning, CodeTooBig, fmt.Sprintf("The code is %s taller than its box.", c.tenths(part.TooTall)),
+			"Make the box taller, or choose a smaller module.")
 	}
 	if !c.frame.Holds(part.Bars) {
 		return // said already, and nothing could read it
 	}
 	if !c.frame.Holds(part.Quiet) {
 		say(Error, QuietCut, fmt.Sprintf("The edge of the label cuts its quiet zone, which needs %d modules (%s).",
-			part.Symbol.QuietBefore, c.tenths(part.Symbol.QuietBefore*part.Module)), "Move it inwards, or choose a smaller module.")
+			part.Symbol.QuietBefore, c.tenths(part.Symbol.QuietBefore*part.Module)),
+			"Move it inwards, or choose a smaller module.")
 	} else if !c.quiet(part, seen) {
 		say(Error, QuietCut, fmt.Sprintf("Something stands in its quiet zone, which needs %d modules (%s).",
 			part.Symbol.QuietBefore, c.tenths(part.Symbol.QuietBefore*part.Module)), "Move it or what stands there.")
@@ -457,7 +473,8 @@ func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer)
 		say(Error, ReadsOther, fmt.Sprintf("Read back from its dots, this %s says nothing: %v.", name, err),
 			"See what crosses the bars, or choose a larger module.")
 	case got != part.Says:
-		say(Error, ReadsOther, fmt.Sprintf("Read back from its dots, this %s says “%s”, not “%s”.", name, got, part.Says),
+		say(Error, ReadsOther, fmt.Sprintf("Read back from its dots, this %s says “%s”, not “%s”.", name, got,
+			part.Says),
 			"See what crosses the bars.")
 	default:
 		c.reader.good++
@@ -470,7 +487,8 @@ func (c *Checker) moduleRange(part *compose.Part, purpose symbology.Purpose, say
 	name, printed := symbology.Name(part.ID), c.length(part.Module)
 	size, ok := symbology.SizeFor(part.ID, purpose)
 	if !ok {
-		say(Warning, ModuleRange, fmt.Sprintf("GS1 does not use %s %s.", name, purpose.Where()), "Choose another symbology, or another purpose.")
+		say(Warning, ModuleRange, fmt.Sprintf("GS1 does not use %s %s.", name, purpose.Where()),
+			"Choose another symbology, or another purpose.")
 		return
 	}
 	where := ""
@@ -480,9 +498,11 @@ func (c *Checker) moduleRange(part *compose.Part, purpose symbology.Purpose, say
 	least, most := size.Least, size.Most
 	switch {
 	case printed*100 < least*99:
-		say(Warning, ModuleRange, fmt.Sprintf("%s goes down to a module of %v%s, and this is %v.", name, least, where, printed), "Choose a larger module, or make more room for it.")
+		say(Warning, ModuleRange, fmt.Sprintf("%s goes down to a module of %v%s, and this is %v.", name, least, where,
+			printed), "Choose a larger module, or make more room for it.")
 	case most > 0 && printed*99 > most*100:
-		say(Warning, ModuleRange, fmt.Sprintf("%s goes up to a module of %v%s, and this is %v.", name, most, where, printed), "Choose a smaller module.")
+		say(Warning, ModuleRange, fmt.Sprintf("%s goes up to a module of %v%s, and this is %v.", name, most, where,
+			printed), "Choose a smaller module.")
 	}
 }
 
@@ -495,7 +515,8 @@ func (c *Checker) lowBars(part *compose.Part, purpose symbology.Purpose, say say
 	}
 	least := symbology.LeastHeight(part.ID, purpose, c.length(part.Module), c.length(wide))
 	if got := c.length(tall); got*100 < least*99 {
-		say(Warning, LowBars, fmt.Sprintf("The bars are %.1f mm tall, and %s should have %.1f mm.", got.Millimetres(), symbology.Name(part.ID), least.Millimetres()),
+		say(Warning, LowBars, fmt.Sprintf("The bars are %.1f mm tall, and %s should have %.1f mm.", got.Millimetres(),
+			symbology.Name(part.ID), least.Millimetres()),
 			"Make the box taller, or leave the readable text out.")
 	}
 }
@@ -511,11 +532,14 @@ const (
 // ladder says so when bars lie across the feed of a fast printer.
 func (c *Checker) ladder(part *compose.Part, say sayer) {
 	speed := c.design.Printer.Speed
-	if part.Symbol.Is2D() || speed <= slowEnough || part.Module >= thickEnough || !part.Turn.Plus(c.design.Turn).Sideways() {
+	if part.Symbol.Is2D() || speed <= slowEnough || part.Module >= thickEnough ||
+		!part.Turn.Plus(c.design.Turn).Sideways() {
 		return
 	}
-	say(Warning, Ladder, fmt.Sprintf("The bars lie across the feed (a ladder). At more than %d mm/s, bars of %s smear into one another; %s goes up to %d mm/s.",
-		slowEnough, dots(part.Module), c.design.Printer.Name, speed), fmt.Sprintf("Turn it by 90°, choose a module of %d dots, or print slower.", thickEnough))
+	say(Warning, Ladder, fmt.Sprintf("The bars lie across the feed (a ladder). At more than %d mm/s, bars of %s "+
+		"smear into one another; %s goes up to %d mm/s.",
+		slowEnough, dots(part.Module), c.design.Printer.Name, speed),
+		fmt.Sprintf("Turn it by 90°, choose a module of %d dots, or print slower.", thickEnough))
 }
 
 func dots(n int) string {
@@ -532,7 +556,8 @@ func (c *Checker) readAll(part *compose.Part, plane *render.Plane) (got string, 
 	for n := range times {
 		bars := part.Bars
 		bars.X, bars.Y = bars.X+n*stepX, bars.Y+n*stepY
-		if got, err = c.reader.read(plane, c.press.OnWeb(bars), part, part.Turn.Plus(c.design.Turn)); err != nil || got != part.Says {
+		if got, err = c.reader.read(plane, c.press.OnWeb(bars), part, part.Turn.Plus(c.design.Turn)); err != nil ||
+			got != part.Says {
 			break
 		}
 	}

@@ -13,8 +13,8 @@ import (
 	"oddspool/core/stock"
 )
 
-// What an eye makes out: contrast ratios by WCAG 2.2, 1.4.3 and 1.4.11. Labels are read in poorer light than screens, so
-// nothing below notSeen is printed and below hardlySeen it is said.
+// What an eye makes out: contrast ratios by WCAG 2.2, 1.4.3 and 1.4.11. Labels are read in poorer light than screens,
+// so nothing below notSeen is printed and below hardlySeen it is said.
 const (
 	notSeen    = 1.25
 	hardlySeen = 2
@@ -28,7 +28,8 @@ func (c *Checker) contrast(i int, element *design.Element, say sayer) {
 	ink := c.composer.Ink(i)
 	if ink == render.Bare {
 		if !c.onGround(i) {
-			say(Error, LowContrast, "This lays bare what is bare: nothing filled lies under it.", "Put a filled box under it, or choose an ink.")
+			say(Error, LowContrast, "This lays bare what is bare: nothing filled lies under it.",
+				"Put a filled box under it, or choose an ink.")
 		}
 		return
 	}
@@ -45,10 +46,12 @@ func (c *Checker) contrast(i int, element *design.Element, say sayer) {
 	}
 	name := c.composer.Inks()[ink]
 	if ratio < notSeen {
-		say(Error, LowContrast, fmt.Sprintf("This does not show: %s on a face of %s.", name, palette.Face), "Choose another ink, or another stock.")
+		say(Error, LowContrast, fmt.Sprintf("This does not show: %s on a face of %s.", name, palette.Face),
+			"Choose another ink, or another stock.")
 		return
 	}
-	say(Warning, LowContrast, fmt.Sprintf("This can hardly be seen: %s on a face of %s.", name, palette.Face), "Choose a darker ink, or another stock.")
+	say(Warning, LowContrast, fmt.Sprintf("This can hardly be seen: %s on a face of %s.", name, palette.Face),
+		"Choose a darker ink, or another stock.")
 }
 
 // isGround tells whether something stands on a filled element: then that is what is to be seen.
@@ -64,7 +67,8 @@ func (c *Checker) isGround(i int) bool {
 // onGround tells whether an element lies on a filled one of another ink, which it may stand out from.
 func (c *Checker) onGround(i int) bool {
 	for j := range i {
-		holds := slices.Contains(c.design.Elements[j].Around, c.design.Elements[i].ID) || c.composer.Box(j).Holds(c.composer.Box(i))
+		holds := slices.Contains(c.design.Elements[j].Around, c.design.Elements[i].ID) ||
+			c.composer.Box(j).Holds(c.composer.Box(i))
 		if ink, filled := c.filled(j); filled && ink != c.composer.Ink(i) && holds {
 			return true
 		}
@@ -93,8 +97,8 @@ func askew(element *design.Element) bool {
 // mostGround is the tint up to which dark words can be read on it.
 const mostGround = 40
 
-// leastSmall is how many dots small letters are tall at least, so that they are told apart: the 5 × 7 letters of dot matrix printers
-// have five.
+// leastSmall is how many dots small letters are tall at least, so that they are told apart: the 5 × 7 letters of dot
+// matrix printers have five.
 const leastSmall = 5
 
 // smallType says so when letters have too few dots to be told apart.
@@ -105,7 +109,9 @@ func (c *Checker) smallType(i int, part *compose.Part, element *design.Element, 
 	if from := element.Text.ReadFrom; from > 0 {
 		high := c.composer.Face(i).Capitals(part.PerEm) / c.design.Printer.Resolution.PerMillimetre()
 		if wanted, err := sign.For(from, sign.Lit); err == nil && high < wanted.Letters-0.05 {
-			say(Warning, SmallType, fmt.Sprintf("Its capitals are %.1f mm high and read from %.1f m; for %g m they are to be %.1f mm (ANSI Z535.2, annex B).", high, sign.LetterDistance(high, sign.Lit), from, wanted.Letters),
+			say(Warning, SmallType, fmt.Sprintf("Its capitals are %.1f mm high and read from %.1f m; for %g m they "+
+				"are to be %.1f mm (ANSI Z535.2, annex B).", high, sign.LetterDistance(high, sign.Lit), from,
+				wanted.Letters),
 				"Set it larger, say less, or take a larger stock.")
 			return
 		}
@@ -114,7 +120,8 @@ func (c *Checker) smallType(i int, part *compose.Part, element *design.Element, 
 	if small >= leastSmall-0.5 {
 		return
 	}
-	say(Warning, SmallType, fmt.Sprintf("Its small letters are %.0f dots tall at %v: some can hardly be told apart.", small, c.design.Printer.Resolution),
+	say(Warning, SmallType, fmt.Sprintf("Its small letters are %.0f dots tall at %v: some can hardly be told apart.",
+		small, c.design.Printer.Resolution),
 		"Set it larger, give it more room, or print it on a finer printer.")
 }
 
@@ -125,7 +132,8 @@ func (c *Checker) tint(element *design.Element, say sayer) {
 		return
 	}
 	if least := 15; shape.Tint < least || shape.Tint > 100-least {
-		say(Warning, Tint, fmt.Sprintf("A tint of %d %% is single dots, or single gaps, that do not hold on every print.", shape.Tint), "Choose 15 to 85 %, or no tint.")
+		say(Warning, Tint, fmt.Sprintf("A tint of %d %% is single dots, or single gaps, that do not hold on "+
+			"every print.", shape.Tint), "Choose 15 to 85 %, or no tint.")
 	}
 }
 
@@ -151,7 +159,8 @@ func luminance(colour string) float64 {
 // rounded corners.
 func (c *Checker) outline(box render.Box, element *design.Element, say sayer) bool {
 	s := &c.design.Stock
-	if s.Shape == stock.Rectangle || s.Shape == "" || s.Kind != stock.DieCut && s.Kind != stock.Sheet && s.Kind != stock.Plate {
+	if s.Shape == stock.Rectangle || s.Shape == "" || s.Kind != stock.DieCut && s.Kind != stock.Sheet &&
+		s.Kind != stock.Plate {
 		return false
 	}
 	w, h := c.layers.Size()
@@ -167,7 +176,8 @@ func (c *Checker) outline(box render.Box, element *design.Element, say sayer) bo
 	for n := range times {
 		at := c.press.OnWeb(render.Box{X: box.X + n*stepX, Y: box.Y + n*stepY, W: box.W, H: box.H})
 		if shape.holds(at.X+c.shiftX, at.Y+c.shiftY) && shape.holds(at.X+at.W-1+c.shiftX, at.Y+c.shiftY) &&
-			shape.holds(at.X+c.shiftX, at.Y+at.H-1+c.shiftY) && shape.holds(at.X+at.W-1+c.shiftX, at.Y+at.H-1+c.shiftY) {
+			shape.holds(at.X+c.shiftX, at.Y+at.H-1+c.shiftY) &&
+			shape.holds(at.X+at.W-1+c.shiftX, at.Y+at.H-1+c.shiftY) {
 			continue
 		}
 		for _, plane := range c.layers {
@@ -178,7 +188,8 @@ func (c *Checker) outline(box render.Box, element *design.Element, say sayer) bo
 						if element.Kind != design.Text && element.Kind != design.Code { // it may be meant to run out
 							level = Warning
 						}
-						say(level, OffLabel, "This reaches over the outline that the label is cut to.", "Move it inwards, or make it smaller.")
+						say(level, OffLabel, "This reaches over the outline that the label is cut to.",
+							"Move it inwards, or make it smaller.")
 						return true
 					}
 				}
@@ -216,7 +227,8 @@ func (c *Checker) moved(box render.Box, what string, say sayer) bool {
 		at := c.press.OnWeb(render.Box{X: box.X + n*stepX, Y: box.Y + n*stepY, W: box.W, H: box.H})
 		x, y := at.X+c.shiftX, at.Y+c.shiftY
 		if over := max(-x, -y, x+at.W-w, y+at.H-h); over > 0 {
-			say(Error, OffLabel, fmt.Sprintf("With the offsets of the print set-up, %s reaches %s over the edge of the label.", what, c.tenths(over)),
+			say(Error, OffLabel, fmt.Sprintf("With the offsets of the print set-up, %s reaches %s over the edge of "+
+				"the label.", what, c.tenths(over)),
 				"Choose another print set-up, correct its offsets, or move it inwards.")
 			return true
 		}
@@ -224,8 +236,8 @@ func (c *Checker) moved(box render.Box, what string, say sayer) bool {
 	return false
 }
 
-// overlaps returns the pairs of elements whose boxes meet and which should not lie over each other: a text with a text, a
-// line or the stroke of a frame. Codes find by themselves what stands in them.
+// overlaps returns the pairs of elements whose boxes meet and which should not lie over each other: a text with a text,
+// a line or the stroke of a frame. Codes find by themselves what stands in them.
 func overlaps(d *design.Design, c *compose.Composer) (pairs [][2]int) {
 	for i := range d.Elements {
 		for j := range i {
@@ -255,7 +267,8 @@ func (c *Checker) over(findings []Finding, number int, label *compose.Label) []F
 			continue
 		}
 		findings = append(findings, Finding{Warning, Overlap, number, c.design.Elements[pair[1]].ID,
-			fmt.Sprintf("This lies over “%s”.", c.design.Elements[pair[0]].ID), "Move one of them, or make it smaller.", 0})
+			fmt.Sprintf("This lies over “%s”.", c.design.Elements[pair[0]].ID), "Move one of them, or make it smaller.",
+			0})
 	}
 	return findings
 }
@@ -296,7 +309,8 @@ func (c *Checker) inked(i int, part *compose.Part) []render.Box {
 		}
 		b := part.Box
 		w := max(c.design.Printer.Resolution.Dots(element.Weight), 1)
-		return []render.Box{{X: b.X, Y: b.Y, W: b.W, H: w}, {X: b.X, Y: b.Y + b.H - w, W: b.W, H: w}, {X: b.X, Y: b.Y, W: w, H: b.H}, {X: b.X + b.W - w, Y: b.Y, W: w, H: b.H}}
+		return []render.Box{{X: b.X, Y: b.Y, W: b.W, H: w}, {X: b.X, Y: b.Y + b.H - w, W: b.W, H: w},
+			{X: b.X, Y: b.Y, W: w, H: b.H}, {X: b.X + b.W - w, Y: b.Y, W: w, H: b.H}}
 	case design.Line:
 		if askew(element) {
 			return nil

@@ -6,8 +6,8 @@ import (
 	"oddspool/core/design"
 )
 
-// What a picture must keep: below half the printer's own dots its edges show as steps; with nearly all dots set, or none, nothing of it
-// is left to be seen.
+// What a picture must keep: below half the printer's own dots its edges show as steps; with nearly all dots set, or
+// none, nothing of it is left to be seen.
 const (
 	leastShare = 0.5
 	mostDark   = 0.93
@@ -20,9 +20,11 @@ func (c *Checker) picture(i int, element *design.Element, say sayer) {
 		return
 	}
 	p, dots := c.composer.Picture(i)
-	if share := min(float64(p.Width)/float64(dots.Width), float64(p.Height)/float64(dots.Height)); share < leastShare && !p.Drawn() {
+	if share := min(float64(p.Width)/float64(dots.Width), float64(p.Height)/float64(dots.Height)); share < leastShare &&
+		!p.Drawn() {
 		perMM := c.design.Printer.Resolution.PerMillimetre() * share
-		say(Warning, Jagged, fmt.Sprintf("The picture has %.1f dots/mm at this size, and the printer %v: its edges show as steps.", perMM, c.design.Printer.Resolution),
+		say(Warning, Jagged, fmt.Sprintf("The picture has %.1f dots/mm at this size, and the printer %v: its edges "+
+			"show as steps.", perMM, c.design.Printer.Resolution),
 			"Make it smaller, or bring in a larger one.")
 	}
 	dark := 0
@@ -31,8 +33,10 @@ func (c *Checker) picture(i int, element *design.Element, say sayer) {
 	}
 	switch share := float64(dark) / float64(dots.Width*dots.Height); {
 	case share > mostDark:
-		say(Warning, Blob, "The picture becomes nearly all dark.", "Make it lighter, or let its shades become patterns of dots.")
+		say(Warning, Blob, "The picture becomes nearly all dark.",
+			"Make it lighter, or let its shades become patterns of dots.")
 	case share < leastDark:
-		say(Warning, Blob, "Nearly nothing is left of the picture.", "Make it darker, or let its shades become patterns of dots.")
+		say(Warning, Blob, "Nearly nothing is left of the picture.",
+			"Make it darker, or let its shades become patterns of dots.")
 	}
 }

@@ -22,19 +22,22 @@ const mm = measure.Millimetre
 func label(elements ...design.Element) *design.Design {
 	return &design.Design{
 		Format: design.Format, Name: "Test",
-		Stock:    stock.Stock{Name: "76 × 38", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 76 * mm, Length: 38 * mm, Gap: 3 * mm},
+		Stock: stock.Stock{Name: "76 × 38", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 76 * mm,
+			Length: 38 * mm, Gap: 3 * mm},
 		Printer:  stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832},
 		Elements: elements,
 	}
 }
 
 func text(x, y, w, h measure.Length) design.Element {
-	return design.Element{ID: "words", Kind: design.Text, X: x, Y: y, Width: w, Height: h, Says: []design.Piece{{Field: "contents"}},
+	return design.Element{ID: "words", Kind: design.Text, X: x, Y: y, Width: w, Height: h,
+		Says: []design.Piece{{Field: "contents"}},
 		Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 10}}
 }
 
 func code(x, y, w, h measure.Length) design.Element {
-	return design.Element{ID: "code", Kind: design.Code, X: x, Y: y, Width: w, Height: h, Says: []design.Piece{{Field: "code"}},
+	return design.Element{ID: "code", Kind: design.Code, X: x, Y: y, Width: w, Height: h,
+		Says: []design.Piece{{Field: "code"}},
 		Code: &design.CodeLooks{Symbology: "code128", Module: 375}}
 }
 
@@ -55,34 +58,72 @@ func TestFindings(t *testing.T) {
 		level    proof.Level
 		text     string
 	}{
-		"all well":            {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm), good}, []string{contents, data}, "", 0, ""},
-		"type too small":      {[]design.Element{at(text(3*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.Text.Points = 2.5 })}, []string{contents, data}, proof.SmallType, proof.Warning, "small letters are 4 dots tall"},
-		"not on this label":   {[]design.Element{line(3*mm, 3*mm, 10*mm, mm), at(text(90*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.When = &design.Condition{Field: "contents", Is: design.Void} })}, []string{contents, data}, "", 0, ""},
-		"condition's field":   {[]design.Element{at(line(3*mm, 3*mm, 10*mm, mm), func(e *design.Element) { e.When = &design.Condition{Field: "shed", Is: design.Void} })}, []string{contents, data}, proof.FieldGone, proof.Error, `no field "shed"`},
-		"text too long":       {[]design.Element{text(3*mm, 3*mm, 10*mm, 5*mm)}, []string{contents, data}, proof.TooLong, proof.Error, "mm too long for its box"},
-		"text too tall":       {[]design.Element{text(3*mm, 3*mm, 40*mm, 3*mm)}, []string{contents, data}, proof.TooLong, proof.Error, "1.0 mm too tall"},
-		"no glyph":            {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm)}, []string{"\U00013000", data}, proof.NoGlyph, proof.Error, "U+13000"},
-		"empty field":         {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm)}, []string{"", data}, proof.Empty, proof.Error, "contents is empty."},
-		"empty part":          {[]design.Element{at(text(3*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.Says = []design.Piece{{Text: "Lot "}, {Field: "contents"}} })}, []string{"", data}, proof.Empty, proof.Error, "contents is empty."},
-		"left out":            {[]design.Element{line(3*mm, 3*mm, 10*mm, mm), at(text(90*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.IfEmpty = design.LeaveOut })}, []string{"", data}, "", 0, ""},
-		"field gone":          {[]design.Element{at(good, func(e *design.Element) { e.Says = []design.Piece{{Field: "shed"}} })}, []string{contents, data}, proof.FieldGone, proof.Error, `no field "shed"`},
-		"cannot be encoded":   {[]design.Element{good}, []string{contents, "R昆d"}, proof.BadData, proof.Error, "“昆” (character 2)"},
-		"off the label":       {[]design.Element{line(80*mm, 3*mm, 10*mm, mm)}, nil, proof.OffLabel, proof.Error, "lies off the label"},
-		"over the edge":       {[]design.Element{line(70*mm, 3*mm, 10*mm, mm)}, nil, proof.OffLabel, proof.Error, "4.0 mm over the right edge"},
-		"code wider than it":  {[]design.Element{good}, []string{contents, "952N0307B-and-much-longer"}, proof.OffLabel, proof.Error, "over the right edge"},
-		"code wider than box": {[]design.Element{code(3*mm, 10*mm, 40*mm, 20*mm)}, []string{contents, data}, proof.CodeTooBig, proof.Warning, "wider than its box"},
-		"quiet zone at edge":  {[]design.Element{code(0, 10*mm, 70*mm, 20*mm), line(0, 0, mm, mm)}, []string{contents, data}, "", 0, ""},
-		"quiet zone cut":      {[]design.Element{code(-mm, 10*mm, 70*mm, 20*mm)}, []string{contents, data}, proof.QuietCut, proof.Error, "edge of the label cuts"},
-		"quiet zone used":     {[]design.Element{good, line(4*mm, 8*mm, mm, 10*mm)}, []string{contents, data}, proof.QuietCut, proof.Error, "Something stands in its quiet zone"},
-		"crossed bars":        {[]design.Element{good, line(20*mm, 15*mm, 20*mm, mm)}, []string{contents, data}, proof.ReadsOther, proof.Error, "not the same from end to end"},
-		"covered bars":        {[]design.Element{good, line(20*mm, 5*mm, 2*mm, 30*mm)}, []string{contents, data}, proof.ReadsOther, proof.Error, "says nothing"},
-		"no room for bars":    {[]design.Element{code(3*mm, 10*mm, 70*mm, 2*mm)}, []string{contents, data}, proof.CodeTooBig, proof.Error, "no room for bars"},
-		"blank":               {[]design.Element{at(text(9*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.IfEmpty = design.LeaveOut })}, []string{"", data}, proof.BlankLabel, proof.Error, "Nothing is on this label."},
-		"text over text":      {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm), at(text(6*mm, 4*mm, 40*mm, 5*mm), func(e *design.Element) { e.ID = "second" })}, []string{contents, data}, proof.Overlap, proof.Warning, "This lies over"},
-		"text over a line":    {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm), line(3*mm, 5*mm, 40*mm, mm)}, []string{contents, data}, proof.Overlap, proof.Warning, "This lies over"},
-		"lines of text":       {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm), at(text(3*mm, 7*mm, 40*mm, 5*mm), func(e *design.Element) { e.ID = "second" })}, []string{contents, data}, "", 0, ""},
-		"space at the end":    {[]design.Element{good}, []string{contents, data + " "}, proof.Spaces, proof.Warning, "white space"},
-		"nothing said":        {[]design.Element{at(good, func(e *design.Element) { e.Says = nil })}, []string{contents, data}, proof.Empty, proof.Error, "Nothing is said here yet."},
+		"all well": {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm), good}, []string{contents, data}, "", 0,
+			""},
+		"type too small": {[]design.Element{at(text(3*mm, 3*mm, 40*mm, 5*mm),
+			func(e *design.Element) { e.Text.Points = 2.5 })}, []string{contents, data}, proof.SmallType, proof.Warning,
+			"small letters are 4 dots tall"},
+		"not on this label": {[]design.Element{line(3*mm, 3*mm, 10*mm, mm),
+			at(text(90*mm, 3*mm, 40*mm, 5*mm),
+				func(e *design.Element) { e.When = &design.Condition{Field: "contents", Is: design.Void} })},
+			[]string{contents, data}, "", 0, ""},
+		"condition's field": {[]design.Element{at(line(3*mm, 3*mm, 10*mm, mm),
+			func(e *design.Element) { e.When = &design.Condition{Field: "shed", Is: design.Void} })},
+			[]string{contents, data}, proof.FieldGone, proof.Error, `no field "shed"`},
+		"text too long": {[]design.Element{text(3*mm, 3*mm, 10*mm, 5*mm)}, []string{contents, data},
+			proof.TooLong, proof.Error, "mm too long for its box"},
+		"text too tall": {[]design.Element{text(3*mm, 3*mm, 40*mm, 3*mm)}, []string{contents, data},
+			proof.TooLong, proof.Error, "1.0 mm too tall"},
+		"no glyph": {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm)}, []string{"\U00013000", data},
+			proof.NoGlyph, proof.Error, "U+13000"},
+		"empty field": {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm)}, []string{"", data}, proof.Empty,
+			proof.Error, "contents is empty."},
+		"empty part": {[]design.Element{at(text(3*mm, 3*mm, 40*mm, 5*mm),
+			func(e *design.Element) { e.Says = []design.Piece{{Text: "Lot "}, {Field: "contents"}} })},
+			[]string{"", data}, proof.Empty, proof.Error, "contents is empty."},
+		"left out": {[]design.Element{line(3*mm, 3*mm, 10*mm, mm),
+			at(text(90*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.IfEmpty = design.LeaveOut })},
+			[]string{"", data}, "", 0, ""},
+		"field gone": {[]design.Element{at(good,
+			func(e *design.Element) { e.Says = []design.Piece{{Field: "shed"}} })}, []string{contents, data},
+			proof.FieldGone, proof.Error, `no field "shed"`},
+		"cannot be encoded": {[]design.Element{good}, []string{contents, "R昆d"}, proof.BadData, proof.Error,
+			"“昆” (character 2)"},
+		"off the label": {[]design.Element{line(80*mm, 3*mm, 10*mm, mm)}, nil, proof.OffLabel, proof.Error,
+			"lies off the label"},
+		"over the edge": {[]design.Element{line(70*mm, 3*mm, 10*mm, mm)}, nil, proof.OffLabel, proof.Error,
+			"4.0 mm over the right edge"},
+		"code wider than it": {[]design.Element{good}, []string{contents, "952N0307B-and-much-longer"}, proof.OffLabel,
+			proof.Error, "over the right edge"},
+		"code wider than box": {[]design.Element{code(3*mm, 10*mm, 40*mm, 20*mm)}, []string{contents, data},
+			proof.CodeTooBig, proof.Warning, "wider than its box"},
+		"quiet zone at edge": {[]design.Element{code(0, 10*mm, 70*mm, 20*mm), line(0, 0, mm, mm)},
+			[]string{contents, data}, "", 0, ""},
+		"quiet zone cut": {[]design.Element{code(-mm, 10*mm, 70*mm, 20*mm)}, []string{contents, data},
+			proof.QuietCut, proof.Error, "edge of the label cuts"},
+		"quiet zone used": {[]design.Element{good, line(4*mm, 8*mm, mm, 10*mm)}, []string{contents, data},
+			proof.QuietCut, proof.Error, "Something stands in its quiet zone"},
+		"crossed bars": {[]design.Element{good, line(20*mm, 15*mm, 20*mm, mm)}, []string{contents, data},
+			proof.ReadsOther, proof.Error, "not the same from end to end"},
+		"covered bars": {[]design.Element{good, line(20*mm, 5*mm, 2*mm, 30*mm)}, []string{contents, data},
+			proof.ReadsOther, proof.Error, "says nothing"},
+		"no room for bars": {[]design.Element{code(3*mm, 10*mm, 70*mm, 2*mm)}, []string{contents, data},
+			proof.CodeTooBig, proof.Error, "no room for bars"},
+		"blank": {[]design.Element{at(text(9*mm, 3*mm, 40*mm, 5*mm),
+			func(e *design.Element) { e.IfEmpty = design.LeaveOut })}, []string{"", data}, proof.BlankLabel,
+			proof.Error, "Nothing is on this label."},
+		"text over text": {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm),
+			at(text(6*mm, 4*mm, 40*mm, 5*mm), func(e *design.Element) { e.ID = "second" })}, []string{contents, data},
+			proof.Overlap, proof.Warning, "This lies over"},
+		"text over a line": {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm), line(3*mm, 5*mm, 40*mm, mm)},
+			[]string{contents, data}, proof.Overlap, proof.Warning, "This lies over"},
+		"lines of text": {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm),
+			at(text(3*mm, 7*mm, 40*mm, 5*mm), func(e *design.Element) { e.ID = "second" })}, []string{contents, data},
+			"", 0, ""},
+		"space at the end": {[]design.Element{good}, []string{contents, data + " "}, proof.Spaces, proof.Warning,
+			"white space"},
+		"nothing said": {[]design.Element{at(good, func(e *design.Element) { e.Says = nil })},
+			[]string{contents, data}, proof.Empty, proof.Error, "Nothing is said here yet."},
 	} {
 		for _, turn := range []measure.Turn{0, 90, 180, 270} { // of the artwork on the web
 			d := label(test.elements...)
@@ -120,13 +161,17 @@ func TestWhatCannotBePrintedIsSaid(t *testing.T) {
 		"beyond head": {head, line(mm, 3*mm, 10*mm, mm), "2.0 mm beyond what Dock 2 can print"},
 		"margin":      {func(s *stock.Stock) { s.Keep = 2 * mm }, line(10*mm, mm, 10*mm, mm), "1.0 mm beyond"},
 		"hole": {func(s *stock.Stock) {
-			s.Kind, s.Plate = stock.Plate, &stock.Rigid{Holes: []stock.Hole{{X: 20 * mm, Y: 20 * mm, Diameter: 4 * mm}}, Clearance: mm}
+			s.Kind, s.Plate = stock.Plate, &stock.Rigid{Holes: []stock.Hole{{X: 20 * mm, Y: 20 * mm, Diameter: 4 * mm}},
+				Clearance: mm}
 		}, line(10*mm, 22*mm, 20*mm, 2*mm), "hole"},
 		"by the hole": {func(s *stock.Stock) {
-			s.Kind, s.Plate = stock.Plate, &stock.Rigid{Holes: []stock.Hole{{X: 20 * mm, Y: 20 * mm, Diameter: 4 * mm}}, Clearance: mm}
+			s.Kind, s.Plate = stock.Plate, &stock.Rigid{Holes: []stock.Hole{{X: 20 * mm, Y: 20 * mm, Diameter: 4 * mm}},
+				Clearance: mm}
 		}, line(10*mm, 24*mm, 20*mm, 2*mm), ""},
-		"second lane":   {func(s *stock.Stock) { s.Width, s.Lanes, s.LaneGap = 52*mm, 2, 4*mm }, line(49*mm, 5*mm, 3*mm, mm), "beyond what Dock 2"},
-		"in both lanes": {func(s *stock.Stock) { s.Width, s.Lanes, s.LaneGap = 48*mm, 2, 4*mm }, line(0, 5*mm, 48*mm, mm), ""},
+		"second lane": {func(s *stock.Stock) { s.Width, s.Lanes, s.LaneGap = 52*mm, 2, 4*mm },
+			line(49*mm, 5*mm, 3*mm, mm), "beyond what Dock 2"},
+		"in both lanes": {func(s *stock.Stock) { s.Width, s.Lanes, s.LaneGap = 48*mm, 2, 4*mm },
+			line(0, 5*mm, 48*mm, mm), ""},
 	} {
 		d := label(test.element)
 		test.change(&d.Stock)
@@ -194,7 +239,8 @@ func TestExtremesAreTheRecordsWorthALook(t *testing.T) {
 	words.Text.ShrinkTo = 5
 	d := label(words, code(3*mm, 10*mm, 70*mm, 20*mm))
 	d.Elements[0].IfEmpty = design.LeaveOut
-	records := [][]string{{"Dulse", "N-01"}, {"iiiiiiiiiiiiiiii", "N-02"}, {"", "N-03"}, {"WWWWWWWWWWWW", "N-0004-long"}, {"Salt", "N-05"}, {"Dølse", "N-06"}, {"Dulse", "N-07"}}
+	records := [][]string{{"Dulse", "N-01"}, {"iiiiiiiiiiiiiiii", "N-02"}, {"", "N-03"},
+		{"WWWWWWWWWWWW", "N-0004-long"}, {"Salt", "N-05"}, {"Dølse", "N-06"}, {"Dulse", "N-07"}}
 	report, err := proof.All(context.Background(), d, fields, records)
 	require.NoError(t, err)
 	var told []string
@@ -235,7 +281,8 @@ func BenchmarkCheckLabel(b *testing.B) {
 	require.NoError(b, err)
 	b.ReportAllocs()
 	for b.Loop() {
-		if f := checker.Label(nil, 1, []string{"N-03-07-B", "Dulse, flaked", "26K104", "24", "952N0307B", "00417"}); len(f) > 0 {
+		if f := checker.Label(nil, 1, []string{"N-03-07-B", "Dulse, flaked", "26K104", "24", "952N0307B",
+			"00417"}); len(f) > 0 {
 			b.Fatal(f)
 		}
 	}
@@ -249,7 +296,8 @@ func ExampleChecker_Label() {
 	// Output: Record 812: Text is 33.2 mm too long for its box.
 }
 
-// What a piece is cut to is its real outline: a text in the corner of a round label is cut off, one in the middle is not.
+// What a piece is cut to is its real outline: a text in the corner of a round label is cut off, one in the middle is
+// not.
 func TestRealOutlinesAreLookedAt(t *testing.T) {
 	round := func(x, y measure.Length) *design.Design {
 		d := label(text(x, y, 30*mm, 5*mm))
@@ -287,10 +335,12 @@ func TestRealOutlinesAreLookedAt(t *testing.T) {
 // What a set-up moves over the edge of the label is found before it is printed.
 func TestOffsetsOfTheSetupAreLookedAt(t *testing.T) {
 	d := label(text(3*mm, 3*mm, 40*mm, 5*mm), code(3*mm, 10*mm, 70*mm, 20*mm))
-	for setup, want := range map[stock.Setup]bool{{}: false, {Across: mm, Along: mm}: false, {Across: 30 * mm}: true, {Across: -30 * mm}: true, {Along: -12 * mm}: true} {
+	for setup, want := range map[stock.Setup]bool{{}: false, {Across: mm, Along: mm}: false, {Across: 30 * mm}: true,
+		{Across: -30 * mm}: true, {Along: -12 * mm}: true} {
 		for _, turn := range []measure.Turn{0, 180} {
 			d.Turn = turn
-			report, err := proof.AllWith(context.Background(), d, fields, [][]string{{"Rødalge", "952N0307B"}}, nil, setup)
+			report, err := proof.AllWith(context.Background(), d, fields, [][]string{{"Rødalge", "952N0307B"}}, nil,
+				setup)
 			require.NoError(t, err)
 			require.Equal(t, want, report.Errors() > 0, "%+v turned %d: %+v", setup, turn, report.Groups)
 			if want {
@@ -302,7 +352,8 @@ func TestOffsetsOfTheSetupAreLookedAt(t *testing.T) {
 
 // Ink that does not show, or hardly, is said so.
 func TestInkThatDoesNotShow(t *testing.T) {
-	for ink, want := range map[stock.Ink]proof.Level{stock.Black: proof.Fine, stock.White: proof.Error, "yellow": proof.Warning, stock.Red: proof.Fine} {
+	for ink, want := range map[stock.Ink]proof.Level{stock.Black: proof.Fine, stock.White: proof.Error,
+		"yellow": proof.Warning, stock.Red: proof.Fine} {
 		d := label(text(3*mm, 3*mm, 40*mm, 5*mm))
 		d.Printer.Inks = []stock.Ink{ink}
 		d.Elements[0].Ink = ink
@@ -319,13 +370,15 @@ func TestCodesThatSayTheSameTwice(t *testing.T) {
 	report, err := proof.All(context.Background(), d, fields, records)
 	require.NoError(t, err)
 	require.Len(t, report.Groups, 1)
-	require.Equal(t, []any{proof.Twice, proof.Warning, []int{3}}, []any{report.Groups[0].Kind, report.Groups[0].Level, report.Groups[0].Records})
+	require.Equal(t, []any{proof.Twice, proof.Warning, []int{3}}, []any{report.Groups[0].Kind, report.Groups[0].Level,
+		report.Groups[0].Records})
 	require.Contains(t, report.Groups[0].Text, "record 1")
 	for symbology, data := range map[string]string{"ean13": "9521234567899", "gs1-128": "(01)09521234567899(10)A1"} {
 		d.Elements[0].Code.Symbology = symbology
 		report, err = proof.All(context.Background(), d, fields, [][]string{{"a", data}, {"b", data}})
 		require.NoError(t, err)
-		require.False(t, slices.ContainsFunc(report.Groups, func(g *proof.Group) bool { return g.Kind == proof.Twice }), symbology)
+		require.False(t, slices.ContainsFunc(report.Groups, func(g *proof.Group) bool { return g.Kind == proof.Twice }),
+			symbology)
 	}
 	d.Elements[0].Code.Symbology = "gs1-128"
 	report, err = proof.All(context.Background(), d, fields, [][]string{{"a", "(21)A1"}, {"b", "(21)A1"}})
@@ -333,7 +386,8 @@ func TestCodesThatSayTheSameTwice(t *testing.T) {
 	require.True(t, slices.ContainsFunc(report.Groups, func(g *proof.Group) bool { return g.Kind == proof.Twice }))
 }
 
-// Words are judged by what lies under them: a filled box is a ground, a line askew and a box without an outline are none.
+// Words are judged by what lies under them: a filled box is a ground, a line askew and a box without an outline are
+// none.
 func TestShapesAreGroundsWhereTheyAreFilled(t *testing.T) {
 	kinds := func(under design.Element, ink stock.Ink) (kinds []proof.Kind) {
 		words := text(5*mm, 5*mm, 24*mm, 5*mm)
@@ -348,7 +402,8 @@ func TestShapesAreGroundsWhereTheyAreFilled(t *testing.T) {
 		return kinds
 	}
 	under := func(kind design.Kind, shape design.Shape) design.Element {
-		return design.Element{ID: "under", Kind: kind, X: 3 * mm, Y: 3 * mm, Width: 30 * mm, Height: 10 * mm, Weight: mm / 2, Shape: &shape}
+		return design.Element{ID: "under", Kind: kind, X: 3 * mm, Y: 3 * mm, Width: 30 * mm, Height: 10 * mm,
+			Weight: mm / 2, Shape: &shape}
 	}
 	filled := design.Shape{Fill: "black", NoOutline: true}
 	for _, kind := range []design.Kind{design.Box, design.Oval} {
@@ -372,6 +427,7 @@ func TestThinTintsAreTold(t *testing.T) {
 		checker, err := proof.NewChecker(d, nil)
 		require.NoError(t, err)
 		findings := checker.Label(nil, 1, nil)
-		require.Equal(t, want, slices.ContainsFunc(findings, func(f proof.Finding) bool { return f.Kind == proof.Tint }), "%d %%: %v", tint, findings)
+		require.Equal(t, want, slices.ContainsFunc(findings,
+			func(f proof.Finding) bool { return f.Kind == proof.Tint }), "%d %%: %v", tint, findings)
 	}
 }

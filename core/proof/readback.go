@@ -22,20 +22,28 @@ type reader struct {
 
 // widthDecoders decode linear symbologies from the widths of their bars and spaces.
 var widthDecoders = map[symbology.ID]func(widths []int) (decode.Message, error){
-	symbology.Code128: decode.Code128, symbology.GS1128: decode.Code128, symbology.Code39: decode.Code39, symbology.Code39Full: decode.Code39,
-	symbology.Code93: decode.Code93, symbology.Codabar: decode.Codabar, symbology.Interleaved: decode.Interleaved, symbology.ITF14: decode.Interleaved,
-	symbology.EAN13: decode.EAN13, symbology.EAN8: decode.EAN8, symbology.UPCA: decode.UPCA, symbology.UPCE: decode.UPCE,
+	symbology.Code128: decode.Code128, symbology.GS1128: decode.Code128, symbology.Code39: decode.Code39,
+	symbology.Code39Full: decode.Code39,
+	symbology.Code93:     decode.Code93, symbology.Codabar: decode.Codabar, symbology.Interleaved: decode.Interleaved,
+	symbology.ITF14: decode.Interleaved,
+	symbology.EAN13: decode.EAN13, symbology.EAN8: decode.EAN8, symbology.UPCA: decode.UPCA,
+	symbology.UPCE:   decode.UPCE,
 	symbology.Code11: decode.Code11, symbology.MSI: decode.MSI, symbology.Pharmacode: decode.Pharmacode,
-	symbology.DataBar: decode.DataBar, symbology.DataBarLimited: decode.DataBarLimited, symbology.DataBarExpanded: decode.DataBarExpanded,
+	symbology.DataBar: decode.DataBar, symbology.DataBarLimited: decode.DataBarLimited,
+	symbology.DataBarExpanded: decode.DataBarExpanded,
 }
 
 // matrixDecoders decode 2D symbologies from their modules.
 var matrixDecoders = map[symbology.ID]func(m *decode.Modules) (decode.Message, error){
-	symbology.DataBarStacked: decode.DataBarStacked, symbology.DataBarStackedLow: decode.DataBarStacked, symbology.DataBarExpandedStacked: decode.DataBarExpandedStacked,
-	symbology.PDF417: decode.PDF417, symbology.MicroPDF417: decode.MicroPDF417, symbology.MicroQR: decode.MicroQR, symbology.RMQR: decode.RMQR,
-	symbology.QR: decode.QR, symbology.GS1QR: decode.QR, symbology.GS1LinkQR: decode.QR,
-	symbology.DataMatrix: decode.DataMatrix, symbology.GS1DataMatrix: decode.DataMatrix, symbology.GS1LinkDataMatrix: decode.DataMatrix,
-	symbology.Aztec: decode.Aztec, symbology.GS1Aztec: decode.Aztec,
+	symbology.DataBarStacked: decode.DataBarStacked, symbology.DataBarStackedLow: decode.DataBarStacked,
+	symbology.DataBarExpandedStacked: decode.DataBarExpandedStacked,
+	symbology.PDF417:                 decode.PDF417, symbology.MicroPDF417: decode.MicroPDF417,
+	symbology.MicroQR: decode.MicroQR,
+	symbology.RMQR:    decode.RMQR,
+	symbology.QR:      decode.QR, symbology.GS1QR: decode.QR, symbology.GS1LinkQR: decode.QR,
+	symbology.DataMatrix: decode.DataMatrix, symbology.GS1DataMatrix: decode.DataMatrix,
+	symbology.GS1LinkDataMatrix: decode.DataMatrix,
+	symbology.Aztec:             decode.Aztec, symbology.GS1Aztec: decode.Aztec,
 }
 
 var (
@@ -139,7 +147,8 @@ func (r *reader) matrix(plane *render.Plane, box render.Box, part *compose.Part,
 	tall := max(part.Symbol.RowHeight, 1) * part.Module
 	r.modules.Width, r.modules.Height, r.modules.Dark = m.Width, m.Height, r.modules.Dark[:0]
 	same := true // a decoder would make good what is wrong with some modules; on paper there will be more
-	// Modules lie in rows on the plane however the code is turned: the dots of a row are alike from its first to its last, so the first ones tell.
+	// Modules lie in rows on the plane however the code is turned: the dots of a row are alike from its first to its
+	// last, so the first ones tell.
 	high := render.Box{W: part.Module, H: tall}.Turned(turn, part.Module, tall).H
 	for y := 0; y < box.H; y += high {
 		if !plane.SameRows(render.Box{X: box.X, Y: box.Y + y, W: box.W, H: high}) {
@@ -148,7 +157,8 @@ func (r *reader) matrix(plane *render.Plane, box render.Box, part *compose.Part,
 	}
 	for y := range m.Height {
 		for x := range m.Width {
-			module := render.Box{X: x * part.Module, Y: y * tall, W: part.Module, H: tall}.Turned(turn, m.Width*part.Module, m.Height*tall)
+			module := render.Box{X: x * part.Module, Y: y * tall, W: part.Module, H: tall}.Turned(turn,
+				m.Width*part.Module, m.Height*tall)
 			module.X, module.Y, module.H = module.X+box.X, module.Y+box.Y, 1
 			dark := plane.Set(module.X, module.Y)
 			if !plane.All(module, dark) {

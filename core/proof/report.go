@@ -58,9 +58,10 @@ func All(ctx context.Context, d *design.Design, fields []string, records [][]str
 	return AllWith(ctx, d, fields, records, nil, stock.Setup{})
 }
 
-// AllWith does as All does, of labels that are printed with a set-up. Owners are the records that they are of where there are several labels of
-// one; nil: there are not.
-func AllWith(ctx context.Context, d *design.Design, fields []string, records [][]string, owners []int, setup stock.Setup) (*Report, error) {
+// AllWith does as All does, of labels that are printed with a set-up. Owners are the records that they are of where
+// there are several labels of one; nil: there are not.
+func AllWith(ctx context.Context, d *design.Design, fields []string, records [][]string, owners []int,
+	setup stock.Setup) (*Report, error) {
 	first, err := NewCheckerWith(d, fields, setup)
 	if err != nil {
 		return nil, err
@@ -107,7 +108,8 @@ func AllWith(ctx context.Context, d *design.Design, fields []string, records [][
 	if err := ctx.Err(); err != nil {
 		return nil, fmt.Errorf("proof stopped: %w", err)
 	}
-	report := &Report{Records: len(records), Worst: make([]Level, len(records)), Lengths: lengths, Extremes: seen.list()}
+	report := &Report{Records: len(records), Worst: make([]Level, len(records)), Lengths: lengths,
+		Extremes: seen.list()}
 	for i := range found {
 		report.Codes += codes[i]
 		report.add(found[i])
@@ -125,10 +127,14 @@ func AllWith(ctx context.Context, d *design.Design, fields []string, records [][
 func (r *Report) add(findings []Finding) {
 	for _, f := range findings {
 		r.Worst[f.Record-1] = max(r.Worst[f.Record-1], f.Level)
-		i := slices.IndexFunc(r.Groups, func(g *Group) bool { return g.Kind == f.Kind && g.Element == f.Element && g.Level == f.Level })
+		i := slices.IndexFunc(r.Groups, func(g *Group) bool {
+			return g.Kind == f.Kind && g.Element == f.Element &&
+				g.Level == f.Level
+		})
 		if i < 0 {
 			i = len(r.Groups)
-			r.Groups = append(r.Groups, &Group{Level: f.Level, Kind: f.Kind, Element: f.Element, Text: f.Text, Do: f.Do})
+			r.Groups = append(r.Groups, &Group{Level: f.Level, Kind: f.Kind, Element: f.Element, Text: f.Text,
+				Do: f.Do})
 		}
 		if g := r.Groups[i]; len(g.Records) == 0 || g.Records[len(g.Records)-1] != f.Record {
 			g.Records = append(g.Records, f.Record)

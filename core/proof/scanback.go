@@ -8,8 +8,8 @@ import (
 	"oddspool/core/symbology"
 )
 
-// Codes returns what a reader says of each code on the label of a record, in the order of the design, as ScanKey brings it to one form. Codes that
-// cannot be made are left out.
+// Codes returns what a reader says of each code on the label of a record, in the order of the design, as ScanKey brings
+// it to one form. Codes that cannot be made are left out.
 func (c *Checker) Codes(record []string) (keys []string) {
 	var label compose.Label
 	c.composer.Compose(&label, record)
@@ -26,9 +26,10 @@ func (c *Checker) Codes(record []string) (keys []string) {
 	return keys
 }
 
-// ScanKey brings what a hand scanner sends, or somebody types, to one form in which the same code is the same text: without the identifier of its
-// symbology (ISO/IEC 15424) and what begins and ends a line, without the separators of GS1 data, which many scanners drop, with element strings
-// as data, and with a GTIN-12 in the twelve digits that it has as a GTIN-13 (GS1 General Specifications, 7.8 and 3.3.2).
+// ScanKey brings what a hand scanner sends, or somebody types, to one form in which the same code is the same text:
+// without the identifier of its symbology (ISO/IEC 15424) and what begins and ends a line, without the separators of
+// GS1 data, which many scanners drop, with element strings as data, and with a GTIN-12 in the twelve digits that it has
+// as a GTIN-13 (GS1 General Specifications, 7.8 and 3.3.2).
 func ScanKey(text string) string {
 	const separator = 0x1d
 	text = strings.TrimSpace(strings.Trim(text, "\x02\x03\x04\r\n\t"))

@@ -14,14 +14,16 @@ import (
 func TestScannedCodesAreThoseOfTheLabel(t *testing.T) {
 	mm := measure.Millimetre
 	gs1 := code(5*mm, 5*mm, 60*mm, 20*mm)
-	gs1.Code.Symbology, gs1.Says = "gs1-128", []design.Piece{{Text: "(01)09521234543213(10)"}, {Field: "lot"}, {Text: "(21)417"}}
+	gs1.Code.Symbology, gs1.Says = "gs1-128", []design.Piece{{Text: "(01)09521234543213(10)"}, {Field: "lot"},
+		{Text: "(21)417"}}
 	retail := code(5*mm, 30*mm, 60*mm, 20*mm)
 	retail.ID, retail.Code.Symbology, retail.Says = "retail", "upca", []design.Piece{{Text: "952123454324"}}
 	c, err := proof.NewChecker(label(gs1, retail), []string{"lot"})
 	require.NoError(t, err)
 	codes := c.Codes([]string{"A1"})
 	require.Len(t, codes, 2)
-	for _, scanned := range []string{"]C1010952123454321310A1\x1d21417", "010952123454321310A1\x1d21417\r\n", "010952123454321310A121417", "(01)09521234543213(10)A1(21)417"} {
+	for _, scanned := range []string{"]C1010952123454321310A1\x1d21417", "010952123454321310A1\x1d21417\r\n",
+		"010952123454321310A121417", "(01)09521234543213(10)A1(21)417"} {
 		require.Equal(t, codes[0], proof.ScanKey(scanned), scanned)
 	}
 	for _, scanned := range []string{"952123454324", "0952123454324", "]E00952123454324"} {

@@ -19,10 +19,12 @@ const (
 	sizeStep    = 0.5 // points
 )
 
-// Settle looks for a design like d that has fewer findings: what reaches over the label moves in, type goes down to a legible size, and codes
-// to modules of fewer whole dots, as far as the standard and the purpose allow. What it did is told; where nothing helps d comes back as it
-// was. Symbologies and turns stay: those are a person's to change (Offers).
-func Settle(ctx context.Context, d *design.Design, fields []string, records [][]string) (*design.Design, []design.Change, error) {
+// Settle looks for a design like d that has fewer findings: what reaches over the label moves in, type goes down to a
+// legible size, and codes to modules of fewer whole dots, as far as the standard and the purpose allow. What it did is
+// told; where nothing helps d comes back as it was. Symbologies and turns stay: those are a person's to change
+// (Offers).
+func Settle(ctx context.Context, d *design.Design, fields []string, records [][]string) (*design.Design,
+	[]design.Change, error) {
 	sample := records[:min(len(records), someRecords)]
 	best, bestErrors, bestAll := d, -1, 0
 	try := apart(d)
@@ -31,7 +33,8 @@ func Settle(ctx context.Context, d *design.Design, fields []string, records [][]
 		if err != nil {
 			return nil, nil, err
 		}
-		if bestErrors < 0 || report.Errors() < bestErrors || report.Errors() == bestErrors && len(report.Groups) < bestAll {
+		if bestErrors < 0 || report.Errors() < bestErrors || report.Errors() == bestErrors &&
+			len(report.Groups) < bestAll {
 			best, bestErrors, bestAll = try, report.Errors(), len(report.Groups)
 		}
 		next, changed := apart(try), false
@@ -100,7 +103,8 @@ func widen(d *design.Design, e *design.Element) bool {
 	} else {
 		e.X, e.Width = keep, w-2*keep
 	}
-	changed := e.X != before.X || e.Y != before.Y || e.Width != before.Width || e.Height != before.Height || e.Code.Align != design.Centre
+	changed := e.X != before.X || e.Y != before.Y || e.Width != before.Width || e.Height != before.Height ||
+		e.Code.Align != design.Centre
 	e.Code.Align = design.Centre
 	return changed
 }
@@ -128,7 +132,8 @@ func smallerType(d *design.Design, looks *design.TextLooks) bool {
 	}
 	if looks.Capitals > 0 {
 		dot := d.Printer.Resolution.Length(1)
-		if looks.Capitals-dot < dot || face.Small(face.PerEm(d.Printer.Resolution.Dots(looks.Capitals-dot))) < leastSmall {
+		if looks.Capitals-dot < dot ||
+			face.Small(face.PerEm(d.Printer.Resolution.Dots(looks.Capitals-dot))) < leastSmall {
 			return false
 		}
 		looks.Capitals -= dot
@@ -153,8 +158,8 @@ func smallerModule(d *design.Design, looks *design.CodeLooks) bool {
 	return true
 }
 
-// An Offer is a design in which codes are changed so that less breaks, which is a person's to take: it changes who can read them, or how they
-// are held before a scanner.
+// An Offer is a design in which codes are changed so that less breaks, which is a person's to take: it changes who can
+// read them, or how they are held before a scanner.
 type Offer struct {
 	Text    string
 	Design  *design.Design
@@ -163,12 +168,14 @@ type Offer struct {
 
 // denser are symbologies that hold the same in much less room.
 var denser = map[symbology.ID]symbology.ID{
-	symbology.Code128: symbology.DataMatrix, symbology.Code39: symbology.DataMatrix, symbology.Code39Full: symbology.DataMatrix, symbology.Code93: symbology.DataMatrix,
-	symbology.Interleaved: symbology.DataMatrix, symbology.PDF417: symbology.DataMatrix, symbology.GS1128: symbology.GS1DataMatrix,
+	symbology.Code128: symbology.DataMatrix, symbology.Code39: symbology.DataMatrix,
+	symbology.Code39Full: symbology.DataMatrix, symbology.Code93: symbology.DataMatrix,
+	symbology.Interleaved: symbology.DataMatrix, symbology.PDF417: symbology.DataMatrix,
+	symbology.GS1128: symbology.GS1DataMatrix,
 }
 
-// Offers returns what else would help where codes still break on a design that was settled: turned by a quarter, and as a denser symbology.
-// Each is settled in turn, and has fewer labels with errors than the design.
+// Offers returns what else would help where codes still break on a design that was settled: turned by a quarter, and as
+// a denser symbology. Each is settled in turn, and has fewer labels with errors than the design.
 func Offers(ctx context.Context, d *design.Design, fields []string, records [][]string) (offers []Offer, err error) {
 	sample := records[:min(len(records), someRecords)]
 	report, err := All(ctx, d, fields, sample)
@@ -206,15 +213,16 @@ func Offers(ctx context.Context, d *design.Design, fields []string, records [][]
 // breaks tells whether a code has no room where it is.
 func breaks(r *Report, element string) bool {
 	return slices.ContainsFunc(r.Groups, func(g *Group) bool {
-		return g.Element == element && g.Level == Error && slices.Contains([]Kind{OffLabel, NoPrint, CodeTooBig, QuietCut, Overlap}, g.Kind)
+		return g.Element == element && g.Level == Error &&
+			slices.Contains([]Kind{OffLabel, NoPrint, CodeTooBig, QuietCut, Overlap}, g.Kind)
 	})
 }
 
 // readily is how tall bars are at least that are swept by hand, their readable text besides.
 const readily = 10 * measure.Millimetre
 
-// turned turns a code by a quarter about its middle. Bars that became low with a small label are as tall as they need to be again, where the
-// label has room.
+// turned turns a code by a quarter about its middle. Bars that became low with a small label are as tall as they need
+// to be again, where the label has room.
 func turned(d *design.Design, e *design.Element) string {
 	middleX, middleY := e.X+e.Width/2, e.Y+e.Height/2
 	e.Width, e.Height, e.Turn = e.Height, e.Width, e.Turn.Plus(90)
@@ -234,7 +242,8 @@ func asDenser(d *design.Design, e *design.Element) string {
 	if !known {
 		return ""
 	}
-	e.Code.Symbology, e.Code.Fit, e.Code.Check, e.Code.Ratio, e.Code.Level, e.Code.Columns, e.Code.Narrower = string(to), design.Largest, false, 0, "", 0, 0
+	e.Code.Symbology, e.Code.Fit, e.Code.Check, e.Code.Ratio, e.Code.Level, e.Code.Columns,
+		e.Code.Narrower = string(to), design.Largest, false, 0, "", 0, 0
 	moveIn(d, e)
 	return fmt.Sprintf("%s as %s, which cameras read, and laser scanners do not", e.ID, symbology.GuideOf(to).Name)
 }

@@ -11,15 +11,16 @@ import (
 	"oddspool/core/stock"
 )
 
-// A design that is carried to a smaller stock comes out without findings where that can be, with what was done told; what cannot be helped
-// comes back as it was.
+// A design that is carried to a smaller stock comes out without findings where that can be, with what was done told;
+// what cannot be helped comes back as it was.
 func TestSettleFindsADesignWithoutFindings(t *testing.T) {
 	words, code := text(3*mm, 2*mm, 70*mm, 7*mm), code(3*mm, 10*mm, 70*mm, 24*mm)
 	words.Text.Points = 14
 	d := label(words, code)
 	records := [][]string{{"Sugar kelp, flaked", "952N0307B"}, {"Winged kelp, cut and dried", "952N0101A"}}
 	fewer := func(width measure.Length) (before, after int, settled *design.Design, changes []design.Change) {
-		onto := stock.Stock{Name: "narrow", Kind: stock.DieCut, Shape: stock.Rectangle, Width: width, Length: 38 * mm, Gap: 3 * mm}
+		onto := stock.Stock{Name: "narrow", Kind: stock.DieCut, Shape: stock.Rectangle, Width: width, Length: 38 * mm,
+			Gap: 3 * mm}
 		carried := d.Carried(onto, d.Printer, design.KeepPlaces)
 		report, err := proof.All(t.Context(), carried, fields, records)
 		require.NoError(t, err)
@@ -45,7 +46,8 @@ func TestSettleFindsADesignWithoutFindings(t *testing.T) {
 	require.Same(t, d, whole)
 }
 
-// Where a code has no room however small it is made, its turn and a denser symbology are offered, by name; where all is well nothing is.
+// Where a code has no room however small it is made, its turn and a denser symbology are offered, by name; where all is
+// well nothing is.
 func TestCodesThatHaveNoRoomAreOfferedOtherwise(t *testing.T) {
 	d := label(code(3*mm, 10*mm, 70*mm, 24*mm))
 	records := [][]string{{"Sugar kelp, flaked", "952N0307B"}, {"Winged kelp, cut and dried", "952N0101A"}}
@@ -53,8 +55,10 @@ func TestCodesThatHaveNoRoomAreOfferedOtherwise(t *testing.T) {
 	require.NoError(t, err)
 	require.Empty(t, offers)
 
-	narrow := stock.Stock{Name: "narrow", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 12 * mm, Length: 60 * mm, Gap: 3 * mm}
-	settled, _, err := proof.Settle(t.Context(), d.CarriedTurned(narrow, d.Printer, new(measure.Turn), design.Scale), fields, records)
+	narrow := stock.Stock{Name: "narrow", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 12 * mm, Length: 60 * mm,
+		Gap: 3 * mm}
+	settled, _, err := proof.Settle(t.Context(), d.CarriedTurned(narrow, d.Printer, new(measure.Turn), design.Scale),
+		fields, records)
 	require.NoError(t, err)
 	offers, err = proof.Offers(t.Context(), settled, fields, records)
 	require.NoError(t, err)

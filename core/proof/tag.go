@@ -15,30 +15,36 @@ func (c *Checker) tag(part *compose.Part, element *design.Element, say sayer) {
 		return
 	}
 	if !c.design.Printer.Encoder {
-		say(Error, NoEncoder, fmt.Sprintf("%s does not write tags.", c.design.Printer.Name), "Choose a printer that does, or say of this one that it does.")
+		say(Error, NoEncoder, fmt.Sprintf("%s does not write tags.", c.design.Printer.Name),
+			"Choose a printer that does, or say of this one that it does.")
 	}
 	if part.Tag.Is != nil {
 		for _, chip := range part.Tag.Is.Elements() {
 			for _, e := range c.elements {
 				if e.AI == chip.AI && e.Value != chip.Value {
-					say(Error, ChipOther, fmt.Sprintf("The chip says (%s)%s, and a code of the label says (%s)%s.", chip.AI.AI, chip.Value, chip.AI.AI, e.Value), "Have both say the same.")
+					say(Error, ChipOther, fmt.Sprintf("The chip says (%s)%s, and a code of the label says (%s)%s.",
+						chip.AI.AI, chip.Value, chip.AI.AI, e.Value), "Have both say the same.")
 				}
 			}
 		}
 	}
 	if looks := element.Tag; looks.Kill != "" && looks.Lock == design.Unlocked {
-		say(Warning, OpenKill, "The kill password stays open: whoever reads the chip can read it, and end the chip with it.", "Lock the chip, which locks its passwords too.")
+		say(Warning, OpenKill, "The kill password stays open: whoever reads the chip can read it, and end the chip "+
+			"with it.", "Lock the chip, which locks its passwords too.")
 	}
 	inlay := c.design.Stock.Inlay
 	if inlay == nil {
-		say(Warning, NoInlay, fmt.Sprintf("%s is not known to have a chip.", c.design.Stock.Name), "Choose a stock with an inlay, or say of this one where it lies.")
+		say(Warning, NoInlay, fmt.Sprintf("%s is not known to have a chip.", c.design.Stock.Name),
+			"Choose a stock with an inlay, or say of this one where it lies.")
 		return
 	}
 	if bits := 8 * len(part.Tag.EPC); inlay.EPCBits > 0 && bits > inlay.EPCBits {
-		say(Error, TagRoom, fmt.Sprintf("The identifier takes %d bits, and the chip has room for %d.", bits, inlay.EPCBits), "Choose a shorter form, or another stock.")
+		say(Error, TagRoom, fmt.Sprintf("The identifier takes %d bits, and the chip has room for %d.", bits,
+			inlay.EPCBits), "Choose a shorter form, or another stock.")
 	}
 	if bits := 8 * len(part.Tag.User); bits > inlay.UserBits {
-		say(Error, TagRoom, fmt.Sprintf("User memory is to have %d bits, and the chip has %d.", bits, inlay.UserBits), "Say less, or choose another stock.")
+		say(Error, TagRoom, fmt.Sprintf("User memory is to have %d bits, and the chip has %d.", bits, inlay.UserBits),
+			"Say less, or choose another stock.")
 	}
 }
 
@@ -49,8 +55,10 @@ func (c *Checker) overChip(part *compose.Part, element *design.Element, say saye
 		return
 	}
 	dots := c.design.Printer.Resolution.Dots
-	chip := render.Box{X: dots(inlay.ChipX - stock.ChipRoom/2), Y: dots(inlay.ChipY - stock.ChipRoom/2), W: dots(stock.ChipRoom), H: dots(stock.ChipRoom)}
+	chip := render.Box{X: dots(inlay.ChipX - stock.ChipRoom/2), Y: dots(inlay.ChipY - stock.ChipRoom/2),
+		W: dots(stock.ChipRoom), H: dots(stock.ChipRoom)}
 	if !c.press.OnWeb(part.Quiet).And(chip).Empty() {
-		say(Warning, OverChip, "The code lies over the chip: its bump spoils bars, and heads wear there.", "Move it off the chip, as the stock has it.")
+		say(Warning, OverChip, "The code lies over the chip: its bump spoils bars, and heads wear there.",
+			"Move it off the chip, as the stock has it.")
 	}
 }

@@ -11,8 +11,8 @@ import (
 	"oddspool/core/symbology"
 )
 
-// repeats keeps what the codes that change from label to label say, so that what is there twice is found: a serial number that
-// two records have is issued twice.
+// repeats keeps what the codes that change from label to label say, so that what is there twice is found: a serial
+// number that two records have is issued twice.
 type repeats struct {
 	design *design.Design
 	seed   maphash.Seed
@@ -35,14 +35,15 @@ func (s *repeats) note(record int, parts []compose.Part) {
 	for k, i := range s.codes {
 		if tag := parts[i].Tag; tag != nil {
 			s.hashes[k][record] = maphash.Bytes(s.seed, tag.EPC) | 1
-		} else if text := parts[i].Says; s.design.Elements[i].Kind == design.Code && text != "" && parts[i].CodeError == nil && identifies(&parts[i]) {
+		} else if text := parts[i].Says; s.design.Elements[i].Kind == design.Code && text != "" &&
+			parts[i].CodeError == nil && identifies(&parts[i]) {
 			s.hashes[k][record] = maphash.String(s.seed, text) | 1
 		}
 	}
 }
 
-// serials are the identifiers of GS1 whose values belong to one thing each (GS1 General Specifications, 3): logistic units, serial
-// numbers, assets, documents, coupons and relations with a serial of their own.
+// serials are the identifiers of GS1 whose values belong to one thing each (GS1 General Specifications, 3): logistic
+// units, serial numbers, assets, documents, coupons and relations with a serial of their own.
 var serials = []string{"00", "21", "253", "254", "255", "8003", "8004", "8010", "8011", "8017", "8018"}
 
 // identifies tells whether what a code says belongs to one label: the number of a product does not.
@@ -56,8 +57,8 @@ func identifies(part *compose.Part) bool {
 	})
 }
 
-// twice returns a finding for each record whose code says what one before it says. Owners are the records that labels are of where there are
-// several of one: those may say the same.
+// twice returns a finding for each record whose code says what one before it says. Owners are the records that labels
+// are of where there are several of one: those may say the same.
 func (s *repeats) twice(owners []int) (findings []Finding) {
 	for k, i := range s.codes {
 		first := make(map[uint64]int, len(s.hashes[k]))
@@ -82,7 +83,8 @@ func (s *repeats) twice(owners []int) (findings []Finding) {
 				what = "tag"
 			}
 			findings = append(findings, Finding{Warning, Twice, record + 1, s.design.Elements[i].ID,
-				fmt.Sprintf("This "+what+" says the same as that of record %d.", other), "See whether that is meant; a serial number belongs to one label.", 0})
+				fmt.Sprintf("This "+what+" says the same as that of record %d.", other),
+				"See whether that is meant; a serial number belongs to one label.", 0})
 		}
 	}
 	return findings

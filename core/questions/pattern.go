@@ -6,8 +6,8 @@ import (
 	"strings"
 )
 
-// patternInWords says what a regular expression wants, such as "2 capitals, then 4 digits"; one that is more than letters, kinds of letters
-// and how often they stand is told as it is written.
+// patternInWords says what a regular expression wants, such as "2 capitals, then 4 digits"; one that is more than
+// letters, kinds of letters and how often they stand is told as it is written.
 func patternInWords(pattern string) string {
 	tree, err := syntax.Parse(pattern, syntax.Perl)
 	if err != nil {

@@ -69,7 +69,8 @@ const mostChoices = 1000
 // A Reader returns the values of a field of a record set, in their order.
 type Reader func(Source) ([]string, error)
 
-// Fill adds to the choices of a question those that records give, each once in their order. Its errors are those of read, and an *AnswerError.
+// Fill adds to the choices of a question those that records give, each once in their order. Its errors are those of
+// read, and an *AnswerError.
 func (q *Question) Fill(read Reader) error {
 	if q.From == nil {
 		return nil
@@ -85,7 +86,8 @@ func (q *Question) Fill(read Reader) error {
 	for _, value := range values {
 		if value != "" && !known[value] {
 			if len(known) == mostChoices {
-				return &AnswerError{fmt.Sprintf("%s%s has more than %d different values of %s; nobody can choose from so many.", q.lead(), q.From.Set, mostChoices, q.From.Field)}
+				return &AnswerError{fmt.Sprintf("%s%s has more than %d different values of %s; nobody can choose "+
+					"from so many.", q.lead(), q.From.Set, mostChoices, q.From.Field)}
 			}
 			known[value], q.Choices = true, append(slices.Clip(q.Choices), value)
 		}
@@ -221,8 +223,8 @@ type Wrong struct {
 	Text   string
 }
 
-// Check returns the first wrong values of records, up to so many, and how many there are. A check for a field that is not there checks nothing,
-// and a record without any value is none yet.
+// Check returns the first wrong values of records, up to so many, and how many there are. A check for a field that is
+// not there checks nothing, and a record without any value is none yet.
 func Check(fields []string, records [][]string, checks []Question, most int) (wrong []Wrong, all int) {
 	for i, record := range records {
 		if !slices.ContainsFunc(record, func(value string) bool { return strings.TrimSpace(value) != "" }) {
@@ -253,7 +255,8 @@ func (q *Question) number(answer string) (string, error) {
 	number, err := decimal.NewFromString(answer)
 	if err != nil || len(answer) > mostDigits {
 		if strings.Contains(answer, ",") {
-			return "", &AnswerError{fmt.Sprintf("%s“%s” is no number. Write its decimals behind a point and nothing between its thousands, such as 1234.5.", q.lead(), answer)}
+			return "", &AnswerError{fmt.Sprintf("%s“%s” is no number. Write its decimals behind a point and nothing "+
+				"between its thousands, such as 1234.5.", q.lead(), answer)}
 		}
 		return "", &AnswerError{fmt.Sprintf("%s“%s” is no number.", q.lead(), answer)}
 	}

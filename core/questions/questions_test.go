@@ -17,19 +17,28 @@ func TestAnswersAreTakenOrRefusedInWords(t *testing.T) {
 	}{
 		{questions.Question{Name: "batch", Kind: questions.Text, Must: true}, "  ", "", "batch: this needs an answer."},
 		{questions.Question{Name: "batch", Kind: questions.Text}, "\x02 26K104\r\n", "26K104", ""},
-		{questions.Question{Name: "batch", Words: "Which batch?", Kind: questions.Text, Pattern: `\d\d[A-Z]\d+`}, "26K104", "26K104", ""},
-		{questions.Question{Name: "batch", Words: "Which batch?", Kind: questions.Text, Pattern: `\d\d[A-Z]`}, "26K104", "", "Which batch? “26K104” does not look as it should"},
-		{questions.Question{Name: "batch", Kind: questions.Text, Least: "4", Most: "6"}, "26K", "", "at least 4 letters are needed; “26K” has 3."},
-		{questions.Question{Name: "batch", Kind: questions.Text, Most: "6"}, "26K1044", "", "up to 6 letters are taken"},
+		{questions.Question{Name: "batch", Words: "Which batch?", Kind: questions.Text, Pattern: `\d\d[A-Z]\d+`},
+			"26K104", "26K104", ""},
+		{questions.Question{Name: "batch", Words: "Which batch?", Kind: questions.Text, Pattern: `\d\d[A-Z]`}, "26K104",
+			"", "Which batch? “26K104” does not look as it should"},
+		{questions.Question{Name: "batch", Kind: questions.Text, Least: "4", Most: "6"}, "26K", "",
+			"at least 4 letters are needed; “26K” has 3."},
+		{questions.Question{Name: "batch", Kind: questions.Text, Most: "6"}, "26K1044", "",
+			"up to 6 letters are taken"},
 		{questions.Question{Name: "net", Kind: questions.Number, Least: "0.5", Most: "25"}, "007", "007", ""},
-		{questions.Question{Name: "net", Kind: questions.Number, Least: "0.5", Most: "25"}, "0.45", "", "0.45 is less than 0.5."},
+		{questions.Question{Name: "net", Kind: questions.Number, Least: "0.5", Most: "25"}, "0.45", "",
+			"0.45 is less than 0.5."},
 		{questions.Question{Name: "net", Kind: questions.Number, Most: "25"}, "25.1", "", "25.1 is more than 25."},
 		{questions.Question{Name: "net", Kind: questions.Number}, "many", "", "“many” is no number."},
 		{questions.Question{Name: "packed", Kind: questions.Date, Least: "2026-01-01"}, "2026-11-26", "2026-11-26", ""},
-		{questions.Question{Name: "packed", Kind: questions.Date, Least: "2026-01-01"}, "2025-11-26", "", "is before 2026-01-01."},
-		{questions.Question{Name: "packed", Kind: questions.Date}, "2026-02-30", "", "is no date; write it as 2026-11-26."},
-		{questions.Question{Name: "shed", Kind: questions.Choice, Choices: []string{"North", "South"}}, "north", "North", ""},
-		{questions.Question{Name: "shed", Kind: questions.Choice, Choices: []string{"North", "South"}}, "west", "", "is none of North, South."},
+		{questions.Question{Name: "packed", Kind: questions.Date, Least: "2026-01-01"}, "2025-11-26", "",
+			"is before 2026-01-01."},
+		{questions.Question{Name: "packed", Kind: questions.Date}, "2026-02-30", "",
+			"is no date; write it as 2026-11-26."},
+		{questions.Question{Name: "shed", Kind: questions.Choice, Choices: []string{"North", "South"}}, "north",
+			"North", ""},
+		{questions.Question{Name: "shed", Kind: questions.Choice, Choices: []string{"North", "South"}}, "west", "",
+			"is none of North, South."},
 		{questions.Question{Name: "organic", Kind: questions.YesNo}, "Y", questions.Yes, ""},
 		{questions.Question{Name: "organic", Kind: questions.YesNo}, "perhaps", "", "answer yes or no."},
 	} {
@@ -45,7 +54,8 @@ func TestAnswersAreTakenOrRefusedInWords(t *testing.T) {
 }
 
 func TestChoicesComeFromRecords(t *testing.T) {
-	q := questions.Question{Name: "shed", Kind: questions.Choice, Choices: []string{"North"}, From: &questions.Source{Set: "sheds.csv", Field: "shed"}}
+	q := questions.Question{Name: "shed", Kind: questions.Choice, Choices: []string{"North"},
+		From: &questions.Source{Set: "sheds.csv", Field: "shed"}}
 	require.Empty(t, q.Fault())
 	own := q.Choices
 	read := func(from questions.Source) ([]string, error) {
@@ -64,7 +74,8 @@ func TestChoicesComeFromRecords(t *testing.T) {
 	require.ErrorContains(t, err, "“West” is none of North, South, Quay.")
 	q.From.Field = "hall"
 	require.ErrorContains(t, q.Fill(read), "shed: its choices cannot be had: sheds.csv has no field “hall”.")
-	many := questions.Question{Name: "n", Kind: questions.Choice, From: &questions.Source{Set: "sheds.csv", Field: "shed"}}
+	many := questions.Question{Name: "n", Kind: questions.Choice, From: &questions.Source{Set: "sheds.csv",
+		Field: "shed"}}
 	require.ErrorContains(t, many.Fill(func(questions.Source) (values []string, err error) {
 		for i := range 1001 {
 			values = append(values, fmt.Sprint(i))
@@ -74,11 +85,14 @@ func TestChoicesComeFromRecords(t *testing.T) {
 }
 
 func TestRecordsAreCheckedFieldByField(t *testing.T) {
-	checks := []questions.Question{{Name: "bags", Kind: questions.Number, Least: "1", Must: true}, {Name: "lot", Kind: questions.Text, Pattern: `\d\d[A-Z]\d+`}, {Name: "gone", Kind: questions.Number, Must: true}}
+	checks := []questions.Question{{Name: "bags", Kind: questions.Number, Least: "1", Must: true},
+		{Name: "lot", Kind: questions.Text, Pattern: `\d\d[A-Z]\d+`},
+		{Name: "gone", Kind: questions.Number, Must: true}}
 	records := [][]string{{"26K104", "3"}, {"", " "}, {"K104", "0"}, {"", ""}, {"26K1", "many"}, {"26K1"}}
 	wrong, all := questions.Check([]string{"lot", "bags"}, records, checks, 2)
 	require.Equal(t, 3, all)
-	require.Equal(t, []questions.Wrong{{3, "bags", "bags: 0 is less than 1."}, {3, "lot", "lot: “K104” does not look as it should: 2 digits, then a capital, then 1 or more digits."}}, wrong)
+	require.Equal(t, []questions.Wrong{{3, "bags", "bags: 0 is less than 1."},
+		{3, "lot", "lot: “K104” does not look as it should: 2 digits, then a capital, then 1 or more digits."}}, wrong)
 }
 
 func TestQuestionsThatAreNoneAreTold(t *testing.T) {
@@ -105,8 +119,10 @@ func ExampleQuestion_Answer() {
 // What an answer should look like is said in words, where there are words for it.
 func TestPatternsAreSaidInWords(t *testing.T) {
 	for pattern, want := range map[string]string{
-		`[A-Z]{2}[0-9]{4}`: "2 capitals, then 4 digits", `\d+`: "1 or more digits", `N-[0-9]{2}`: "“N-”, then 2 digits", `[KDS]`: "one of D K S", `A|B7`: "“A” or “B7”",
-		`[a-z]*x?`: "any number of small letters, then “x” or nothing", `[0-9A-Z]{3,5}`: "3 to 5 digits or capitals", `(?:ab)+`: `(?:ab)+`,
+		`[A-Z]{2}[0-9]{4}`: "2 capitals, then 4 digits", `\d+`: "1 or more digits", `N-[0-9]{2}`: "“N-”, then 2 digits",
+		`[KDS]`: "one of D K S", `A|B7`: "“A” or “B7”",
+		`[a-z]*x?`: "any number of small letters, then “x” or nothing", `[0-9A-Z]{3,5}`: "3 to 5 digits or capitals",
+		`(?:ab)+`: `(?:ab)+`,
 	} {
 		q := questions.Question{Name: "lot", Kind: questions.Text, Pattern: pattern}
 		_, err := q.Answer("§ none of it")

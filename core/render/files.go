@@ -127,7 +127,8 @@ func WriteSVG(w io.Writer, l *List, colours Palette, r measure.Resolution) error
 	svg := svgBuffers.Get().(*svgPath)
 	defer svgBuffers.Put(svg)
 	width, height := float64(l.Width)/r.PerMillimetre(), float64(l.Height)/r.PerMillimetre()
-	svg.out = fmt.Appendf(svg.out[:0], `<svg xmlns="http://www.w3.org/2000/svg" width="%smm" height="%smm" viewBox="0 0 %d %d">`+"\n",
+	svg.out = fmt.Appendf(svg.out[:0],
+		`<svg xmlns="http://www.w3.org/2000/svg" width="%smm" height="%smm" viewBox="0 0 %d %d">`+"\n",
 		decimal(width), decimal(height), l.Width, l.Height)
 	svg.out = fmt.Appendf(svg.out, `<rect width="%d" height="%d" fill="%s"/>`+"\n", l.Width, l.Height, colours.Face)
 	for i := range l.Items {

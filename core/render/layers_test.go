@@ -92,7 +92,8 @@ func TestPNGHasTheColoursOfItsInks(t *testing.T) {
 			if x%2 == 0 && x/2 < inks {
 				want = render.RGB(palette.Inks[x/2])
 			}
-			require.Equal(t, color.RGBA{want[0], want[1], want[2], 255}, color.RGBAModel.Convert(picture.At(x, 1)), "%d inks, dot %d", inks, x)
+			require.Equal(t, color.RGBA{want[0], want[1], want[2], 255}, color.RGBAModel.Convert(picture.At(x, 1)),
+				"%d inks, dot %d", inks, x)
 		}
 	}
 }
@@ -104,7 +105,8 @@ func TestVectorsHaveTheColoursOfTheirInks(t *testing.T) {
 	l.Items[0].Ink = 1
 	l.Fill(0, render.Box{X: 30, Y: 5, W: 20, H: 10})
 	var file bytes.Buffer
-	require.NoError(t, render.WriteSVG(&file, &l, render.Palette{Face: "#F7C600", Inks: []string{"#000000", "#C8102E"}}, eight))
+	require.NoError(t, render.WriteSVG(&file, &l, render.Palette{Face: "#F7C600", Inks: []string{"#000000", "#C8102E"}},
+		eight))
 	require.Contains(t, file.String(), `fill="#F7C600"`)
 	require.Contains(t, file.String(), `<path fill="#C8102E" d="M5 5h20v10h-20z"/>`)
 	require.Contains(t, file.String(), `<path d="M30 5h20v10h-20z"/>`)
@@ -118,7 +120,8 @@ func TestListsAreAddedAndRepeatedWhereTheyBelong(t *testing.T) {
 	require.Len(t, one.Items, 2)
 	page.Reset(60, 30)
 	page.Add(&one, 20, 10)
-	require.Equal(t, []render.Box{{X: 21, Y: 11, W: 3, H: 2}, {X: 31, Y: 11, W: 3, H: 2}}, []render.Box{page.Items[0].Box, page.Items[1].Box})
+	require.Equal(t, []render.Box{{X: 21, Y: 11, W: 3, H: 2}, {X: 31, Y: 11, W: 3, H: 2}},
+		[]render.Box{page.Items[0].Box, page.Items[1].Box})
 }
 
 func BenchmarkTurned(b *testing.B) {

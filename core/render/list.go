@@ -123,7 +123,8 @@ func (l *List) Bars(element int, box Box, widths []uint16) {
 func (l *List) Words(element, x, y, perEm int, clip Box, glyphs []typeset.Glyph) {
 	from := len(l.glyphs)
 	l.glyphs = append(l.glyphs, glyphs...)
-	l.Items = append(l.Items, Item{Op: Words, Element: element, Box: Box{X: x, Y: y}, PerEm: perEm, Clip: clip, from: from, to: len(l.glyphs)})
+	l.Items = append(l.Items, Item{Op: Words, Element: element, Box: Box{X: x, Y: y}, PerEm: perEm, Clip: clip,
+		from: from, to: len(l.glyphs)})
 }
 
 // Dots adds dots with their top left corner at the box's; it is as large as they are.
@@ -131,10 +132,12 @@ func (l *List) Dots(element int, box Box, dots *Plane) {
 	l.Items = append(l.Items, Item{Op: Dots, Element: element, Box: box, dots: dots})
 }
 
-// Drawn adds dots as Dots does, and what they were drawn from: in PDF and SVG that is drawn in the place of the dots, as far as it lies in
-// the box, which is the frame of its pens. Without outlines there is nothing in those, and without dots nothing in all others.
+// Drawn adds dots as Dots does, and what they were drawn from: in PDF and SVG that is drawn in the place of the dots,
+// as far as it lies in the box, which is the frame of its pens. Without outlines there is nothing in those, and without
+// dots nothing in all others.
 func (l *List) Drawn(element int, box Box, dots *Plane, outlines []Outline) {
-	l.Items = append(l.Items, Item{Op: Dots, Element: element, Box: box, dots: dots, outlines: outlines, outlined: true})
+	l.Items = append(l.Items, Item{Op: Dots, Element: element, Box: box, dots: dots, outlines: outlines,
+		outlined: true})
 }
 
 // lines tells whether an item is there for those alone in which lines stay lines.

@@ -8,8 +8,8 @@ import (
 	"golang.org/x/image/vector"
 )
 
-// A Pen is one step of an outline in dots, in a frame that is as large as the item's box before its turn. Curves are cubic
-// (SVG 2, 9.3.6): two control points, then the end.
+// A Pen is one step of an outline in dots, in a frame that is as large as the item's box before its turn. Curves are
+// cubic (SVG 2, 9.3.6): two control points, then the end.
 type Pen struct {
 	Op     PenOp
 	Points [6]float64 // x, y of up to three points
@@ -25,7 +25,8 @@ const (
 	CurveTo
 )
 
-// Path adds an outline, filled by the nonzero rule, whose frame lies at box. A dot is set when at least half of it is covered.
+// Path adds an outline, filled by the nonzero rule, whose frame lies at box. A dot is set when at least half of it is
+// covered.
 func (l *List) Path(element int, box Box, pens []Pen) {
 	from := len(l.pens)
 	l.pens = append(l.pens, pens...)
@@ -35,8 +36,8 @@ func (l *List) Path(element int, box Box, pens []Pen) {
 // quarter is how far the control points of a cubic that is a quarter of a circle lie from its ends, for a radius of 1.
 const quarter = 0.5522847498
 
-// RoundBox returns the outline of a box whose corners are quarters of ellipses, inset from all sides of a frame of w × h; backwards,
-// it is a hole in what lies around it.
+// RoundBox returns the outline of a box whose corners are quarters of ellipses, inset from all sides of a frame of w ×
+// h; backwards, it is a hole in what lies around it.
 func RoundBox(w, h, inset, rx, ry float64, backwards bool) []Pen {
 	left, top, right, bottom := inset, inset, w-inset, h-inset
 	rx, ry = min(max(rx, 0), (right-left)/2), min(max(ry, 0), (bottom-top)/2)
@@ -44,17 +45,24 @@ func RoundBox(w, h, inset, rx, ry float64, backwards bool) []Pen {
 	if backwards {
 		return []Pen{
 			{MoveTo, [6]float64{left + rx, top}},
-			{CurveTo, [6]float64{left + kx, top, left, top + ky, left, top + ry}}, {LineTo, [6]float64{left, bottom - ry}},
-			{CurveTo, [6]float64{left, bottom - ky, left + kx, bottom, left + rx, bottom}}, {LineTo, [6]float64{right - rx, bottom}},
-			{CurveTo, [6]float64{right - kx, bottom, right, bottom - ky, right, bottom - ry}}, {LineTo, [6]float64{right, top + ry}},
-			{CurveTo, [6]float64{right, top + ky, right - kx, top, right - rx, top}}, {LineTo, [6]float64{left + rx, top}},
+			{CurveTo, [6]float64{left + kx, top, left, top + ky, left, top + ry}},
+			{LineTo, [6]float64{left, bottom - ry}},
+			{CurveTo, [6]float64{left, bottom - ky, left + kx, bottom, left + rx, bottom}},
+			{LineTo, [6]float64{right - rx, bottom}},
+			{CurveTo, [6]float64{right - kx, bottom, right, bottom - ky, right, bottom - ry}},
+			{LineTo, [6]float64{right, top + ry}},
+			{CurveTo, [6]float64{right, top + ky, right - kx, top, right - rx, top}},
+			{LineTo, [6]float64{left + rx, top}},
 		}
 	}
 	return []Pen{
 		{MoveTo, [6]float64{left + rx, top}}, {LineTo, [6]float64{right - rx, top}},
-		{CurveTo, [6]float64{right - kx, top, right, top + ky, right, top + ry}}, {LineTo, [6]float64{right, bottom - ry}},
-		{CurveTo, [6]float64{right, bottom - ky, right - kx, bottom, right - rx, bottom}}, {LineTo, [6]float64{left + rx, bottom}},
-		{CurveTo, [6]float64{left + kx, bottom, left, bottom - ky, left, bottom - ry}}, {LineTo, [6]float64{left, top + ry}},
+		{CurveTo, [6]float64{right - kx, top, right, top + ky, right, top + ry}},
+		{LineTo, [6]float64{right, bottom - ry}},
+		{CurveTo, [6]float64{right, bottom - ky, right - kx, bottom, right - rx, bottom}},
+		{LineTo, [6]float64{left + rx, bottom}},
+		{CurveTo, [6]float64{left + kx, bottom, left, bottom - ky, left, bottom - ry}},
+		{LineTo, [6]float64{left, top + ry}},
 		{CurveTo, [6]float64{left, top + ky, left + kx, top, left + rx, top}},
 	}
 }

@@ -20,9 +20,10 @@ import (
 	"oddspool/core/typeset"
 )
 
-// A PDF writes labels as pages of one document (ISO 32000-1) as they come: what it holds grows by a few bytes a page, whatever is on them. Letters are
-// those of a font in which only the glyphs stand that are used, each by its outline (Type 3, 9.6.5), so that they can be searched and copied and
-// look alike everywhere. The same labels give the same bytes.
+// A PDF writes labels as pages of one document (ISO 32000-1) as they come: what it holds grows by a few bytes a page,
+// whatever is on them. Letters are those of a font in which only the glyphs stand that are used, each by its outline
+// (Type 3, 9.6.5), so that they can be searched and copied and look alike everywhere. The same labels give the same
+// bytes.
 type PDF struct {
 	out     io.Writer
 	written int64
@@ -79,8 +80,8 @@ func NewPDF(w io.Writer, title string) *PDF {
 	return p
 }
 
-// Pages begins pages for labels of one design, at a resolution. The face stays bare: it is what they are printed on. What is on the list fixed stands on
-// each of them and is kept once (a form XObject, 8.10); nil: nothing does.
+// Pages begins pages for labels of one design, at a resolution. The face stays bare: it is what they are printed on.
+// What is on the list fixed stands on each of them and is kept once (a form XObject, 8.10); nil: nothing does.
 func (p *PDF) Pages(colours Palette, r measure.Resolution, fixed *List) (*PDFPages, error) {
 	pages := &PDFPages{of: p, colours: colours, resolution: r}
 	if fixed == nil {
@@ -91,7 +92,8 @@ func (p *PDF) Pages(colours Palette, r measure.Resolution, fixed *List) (*PDFPag
 	content := bytes.Clone(d.deflated(d.items(fixed)))
 	p.fixed = append(p.fixed, p.begin())
 	pages.every = fmt.Sprintf("Every%d", len(p.fixed))
-	p.stream(fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %d %d]/Resources %d 0 R/Filter/FlateDecode", fixed.Width*pdfUnits, fixed.Height*pdfUnits, pdfResources), content)
+	p.stream(fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %d %d]/Resources %d 0 R/Filter/FlateDecode",
+		fixed.Width*pdfUnits, fixed.Height*pdfUnits, pdfResources), content)
 	return pages, p.err
 }
 
@@ -245,7 +247,8 @@ func (p *PDF) writeForms() string {
 	for _, name := range slices.Sorted(maps.Keys(byName)) {
 		form := byName[name]
 		fmt.Fprintf(&list, "/%s %d 0 R", name, p.begin())
-		p.stream(fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %d %d]/Resources<<>>/Filter/FlateDecode", form.box.W*pdfUnits, form.box.H*pdfUnits), form.content)
+		p.stream(fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %d %d]/Resources<<>>/Filter/FlateDecode",
+			form.box.W*pdfUnits, form.box.H*pdfUnits), form.content)
 	}
 	return list.String()
 }
@@ -277,7 +280,8 @@ func appendNumbers(dst []byte, numbers ...int) []byte {
 }
 
 func appendBox(dst []byte, b Box) []byte {
-	dst = appendNumbers(dst, b.X*pdfUnits+barInset, b.Y*pdfUnits+barInset, b.W*pdfUnits-2*barInset, b.H*pdfUnits-2*barInset)
+	dst = appendNumbers(dst, b.X*pdfUnits+barInset, b.Y*pdfUnits+barInset, b.W*pdfUnits-2*barInset,
+		b.H*pdfUnits-2*barInset)
 	return append(dst, "re\n"...)
 }
 
@@ -357,7 +361,8 @@ func (p *PDF) Put(page *DrawnPage) error {
 	p.inNode++
 	p.pages++
 	number := p.begin()
-	p.write("<</Type/Page/Parent %d 0 R/MediaBox[0 0 %s %s]/Resources %d 0 R/Contents %d 0 R>>\nendobj\n", p.nodes[len(p.nodes)-1], page.width, page.height, pdfResources, number+1)
+	p.write("<</Type/Page/Parent %d 0 R/MediaBox[0 0 %s %s]/Resources %d 0 R/Contents %d 0 R>>\nendobj\n",
+		p.nodes[len(p.nodes)-1], page.width, page.height, pdfResources, number+1)
 	p.begin()
 	p.stream("/Filter/FlateDecode", page.content)
 	return p.err
@@ -374,7 +379,8 @@ func (p *PDF) endNode() {
 	for i := range p.inNode {
 		fmt.Fprintf(&kids, "%d 0 R ", node+1+2*i)
 	}
-	p.write("%d 0 obj\n<</Type/Pages/Parent %d 0 R/Count %d/Kids[%s]>>\nendobj\n", node, pdfTree, p.inNode, kids.String())
+	p.write("%d 0 obj\n<</Type/Pages/Parent %d 0 R/Count %d/Kids[%s]>>\nendobj\n", node, pdfTree, p.inNode,
+		kids.String())
 	p.inNode = 0
 }
 
@@ -402,7 +408,8 @@ func (p *PDF) Close() error {
 	for _, offset := range p.offsets {
 		p.write("%010d 00000 n \n", offset)
 	}
-	p.write("trailer\n<</Size %d/Root %d 0 R/Info %d 0 R>>\nstartxref\n%d\n%%%%EOF\n", len(p.offsets)+1, pdfCatalog, pdfInfo, start)
+	p.write("trailer\n<</Size %d/Root %d 0 R/Info %d 0 R>>\nstartxref\n%d\n%%%%EOF\n", len(p.offsets)+1, pdfCatalog,
+		pdfInfo, start)
 	return p.err
 }
 
@@ -417,7 +424,8 @@ func (p *PDF) fonts() string {
 		f := font{key.face, key.id >> 8}
 		blocks[f] = append(blocks[f], key.id)
 	}
-	sorted := slices.SortedFunc(maps.Keys(blocks), func(a, b font) int { return strings.Compare(fontName(a.face, a.block), fontName(b.face, b.block)) })
+	sorted := slices.SortedFunc(maps.Keys(blocks),
+		func(a, b font) int { return strings.Compare(fontName(a.face, a.block), fontName(b.face, b.block)) })
 	var list strings.Builder
 	for _, f := range sorted {
 		ids := blocks[f]
@@ -454,12 +462,16 @@ func (p *PDF) font(face *typeset.Face, ids []uint32) int {
 		}
 	}
 	cmap := p.begin()
-	p.stream("", []byte("/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CMapName /Says def /CMapType 2 def\n"+ // 9.10.3
+	// 9.10.3
+	p.stream("", []byte("/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CMapName /Says def /CMapType "+
+		"2 def\n"+
 		"1 begincodespacerange <00> <ff> endcodespacerange\n"+bfchars(unicodes.String(), said)+"endcmap end end\n"))
 	number := p.begin()
-	p.write("<</Type/Font/Subtype/Type3/Name/%s/FontBBox[0 0 0 0]/FontMatrix[%s 0 0 %s 0 0]/FirstChar %d/LastChar %d/Widths[%s]"+
+	p.write("<</Type/Font/Subtype/Type3/Name/%s/FontBBox[0 0 0 0]/FontMatrix[%s 0 0 %s 0 0]/FirstChar %d/LastChar "+
+		"%d/Widths[%s]"+
 		"/Encoding<</Type/Encoding/Differences[%s]>>/CharProcs<<%s>>/Resources<<>>/ToUnicode %d 0 R>>\nendobj\n",
-		fontName(face, ids[0]>>8), perUnit(upem), perUnit(upem), first, last, strings.Join(widths, " "), differences.String(), procs.String(), cmap)
+		fontName(face, ids[0]>>8), perUnit(upem), perUnit(upem), first, last, strings.Join(widths, " "),
+		differences.String(), procs.String(), cmap)
 	return number
 }
 

@@ -31,8 +31,8 @@ func said(t testing.TB, turn measure.Turn, words string) *render.List {
 	return l
 }
 
-// Letters of a PDF are drawn where they print, turned as they are, and can be copied; whoever draws the document at the printer's
-// resolution gets the printed dots but for the edges of letters.
+// Letters of a PDF are drawn where they print, turned as they are, and can be copied; whoever draws the document at the
+// printer's resolution gets the printed dots but for the edges of letters.
 func TestPDFTextIsDrawnAndCanBeCopied(t *testing.T) {
 	folder := t.TempDir()
 	path := filepath.Join(folder, "words.pdf")
@@ -53,7 +53,8 @@ func TestPDFTextIsDrawnAndCanBeCopied(t *testing.T) {
 	out, err = exec.Command("pdfinfo", path).CombinedOutput()
 	require.NoError(t, err)
 	require.Contains(t, string(out), "Rødalge")
-	out, err = exec.Command("pdftoppm", "-r", fmt.Sprint(eight.PerInch()), "-mono", "-aa", "no", path, path).CombinedOutput()
+	out, err = exec.Command("pdftoppm", "-r", fmt.Sprint(eight.PerInch()), "-mono", "-aa", "no", path,
+		path).CombinedOutput()
 	require.NoError(t, err, string(out))
 	require.NotContains(t, string(out), "Error")
 	for i, turn := range turns {
@@ -86,7 +87,8 @@ func TestPDFOfManyPages(t *testing.T) {
 		for i := range lists {
 			lists[i] = said(t, 0, fmt.Sprintf("Lot %d Ж昆", i))
 		}
-		require.NoError(t, ordered.Each(len(lists), func(_, i int) (*render.DrawnPage, error) { return pages.Draw(lists[i]), nil }, document.Put))
+		require.NoError(t, ordered.Each(len(lists),
+			func(_, i int) (*render.DrawnPage, error) { return pages.Draw(lists[i]), nil }, document.Put))
 		require.NoError(t, document.Close())
 		return file.Bytes()
 	}

@@ -202,7 +202,8 @@ func TestPDFBarsAreWholeModules(t *testing.T) {
 
 		out, err := exec.Command("qpdf", "--check", path).CombinedOutput()
 		require.NoError(t, err, string(out))
-		out, err = exec.Command("pdftoppm", "-r", fmt.Sprint(resolution.PerInch()), "-mono", "-aa", "no", path, path).CombinedOutput()
+		out, err = exec.Command("pdftoppm", "-r", fmt.Sprint(resolution.PerInch()), "-mono", "-aa", "no", path,
+			path).CombinedOutput()
 		require.NoError(t, err, string(out))
 		drawn, _ := filepath.Glob(path + "-*.pbm")
 		require.Len(t, drawn, 1)
@@ -213,7 +214,8 @@ func TestPDFBarsAreWholeModules(t *testing.T) {
 
 // ghostscript draws the first page of a PDF with another interpreter.
 func ghostscript(t *testing.T, path string, resolution measure.Resolution) *render.Plane {
-	out, err := exec.Command("gs", "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-dFirstPage=1", "-dLastPage=1", "-sDEVICE=pbmraw", "-r"+fmt.Sprint(resolution.PerInch()), "-o", path+".gs.pbm", path).CombinedOutput()
+	out, err := exec.Command("gs", "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-dFirstPage=1", "-dLastPage=1",
+		"-sDEVICE=pbmraw", "-r"+fmt.Sprint(resolution.PerInch()), "-o", path+".gs.pbm", path).CombinedOutput()
 	require.NoError(t, err, string(out))
 	require.Empty(t, string(out))
 	return readPBM(t, path+".gs.pbm")
@@ -259,7 +261,8 @@ func TestWritersReportErrors(t *testing.T) {
 	full, err := os.OpenFile("/dev/full", os.O_WRONLY, 0)
 	require.NoError(t, err)
 	defer full.Close()
-	require.ErrorContains(t, render.WritePNG(full, render.Layers{drawn(sample(t, 130, 75))}, render.BlackOnWhite, eight), "write PNG")
+	require.ErrorContains(t, render.WritePNG(full, render.Layers{drawn(sample(t, 130, 75))}, render.BlackOnWhite,
+		eight), "write PNG")
 	require.ErrorContains(t, render.WriteSVG(full, sample(t, 130, 75), render.BlackOnWhite, eight), "write SVG")
 	require.ErrorContains(t, render.NewPDF(full, "x").Close(), "write PDF")
 }

@@ -53,7 +53,8 @@ func random(r *rand.Rand) drawing {
 		for i, width := range widths {
 			if i%2 == 0 { // where the bar lies once the frame is turned, worked out by hand
 				s := map[measure.Turn]shape{0: {at, 0, int(width), across}, 90: {0, at, across, int(width)},
-					180: {along - at - int(width), 0, int(width), across}, 270: {0, along - at - int(width), across, int(width)}}[turn]
+					180: {along - at - int(width), 0, int(width), across}, 270: {0, along - at - int(width), across,
+						int(width)}}[turn]
 				d.shapes = append(d.shapes, shape{s.x + x, s.y + y, s.w, s.h})
 			}
 			at += int(width)
@@ -151,7 +152,8 @@ func pdfFile(t *testing.T, add func(*render.PDFPages), fixed *render.List) (path
 
 func pdfDots(t *testing.T, l *render.List, add func(*render.PDFPages), fixed *render.List) *render.Plane {
 	path := pdfFile(t, add, fixed)
-	out, err := exec.Command("pdftoppm", "-singlefile", "-r", fmt.Sprint(eight.PerInch()), "-mono", "-aa", "no", path, path).CombinedOutput()
+	out, err := exec.Command("pdftoppm", "-singlefile", "-r", fmt.Sprint(eight.PerInch()), "-mono", "-aa", "no", path,
+		path).CombinedOutput()
 	require.NoError(t, err, string(out))
 	require.NotContains(t, string(out), "Error")
 	p := readPBM(t, path+".pbm")
@@ -221,10 +223,12 @@ func compareCoverage(t *testing.T, g typeset.Glyph, perEm int) {
 				}
 			}
 			column, row := x-m.X, y-m.Y
-			set := column >= 0 && row >= 0 && column < m.Width && row < m.Height && m.Bits[row*m.Stride+column/64]>>(63-column%64)&1 == 1
+			set := column >= 0 && row >= 0 && column < m.Width && row < m.Height &&
+				m.Bits[row*m.Stride+column/64]>>(63-column%64)&1 == 1
 			// The rasterizer draws shallow curves as lines: up to a seventh of a dot beside the outline.
 			if share := float64(covered) / (fine * fine); share > 0.65 || share < 0.35 {
-				require.Equal(t, share > 0.5, set, "glyph %d of %s, dot %d,%d covered by %.2f", g.ID, g.Face.Key(), x, y, share)
+				require.Equal(t, share > 0.5, set, "glyph %d of %s, dot %d,%d covered by %.2f", g.ID, g.Face.Key(), x,
+					y, share)
 			}
 		}
 	}
@@ -302,13 +306,14 @@ func within(line []crossing, x float64) bool {
 	return winding != 0
 }
 
-// Outlines have their dots in every sink but for those on their edges, which each renderer rounds in its own way, and what is
-// bare is bare in all.
+// Outlines have their dots in every sink but for those on their edges, which each renderer rounds in its own way, and
+// what is bare is bare in all.
 func TestOutlinesLookAlikeInEverySink(t *testing.T) {
 	for _, turn := range turns {
 		var l render.List
 		l.Reset(260, 200)
-		l.Path(0, render.Box{W: 200, H: 120}, append(render.RoundBox(200, 120, 0, 40, 30, false), render.RoundBox(200, 120, 8, 32, 22, true)...))
+		l.Path(0, render.Box{W: 200, H: 120}, append(render.RoundBox(200, 120, 0, 40, 30, false),
+			render.RoundBox(200, 120, 8, 32, 22, true)...))
 		l.Path(0, render.Box{X: 60, Y: 30, W: 90, H: 60}, render.RoundBox(90, 60, 0, 45, 30, false))
 		l.Fill(1, render.Box{X: 90, Y: 50, W: 20, H: 20})
 		l.Items[2].Ink = render.Bare
@@ -317,7 +322,8 @@ func TestOutlinesLookAlikeInEverySink(t *testing.T) {
 		want := drawn(&l)
 		require.False(t, want.Set(130, 100), "what is bare lies in the middle")
 		for _, s := range sinks {
-			require.Less(t, differing(want, s.dots(t, &l)), 900, "%s turned %d", s.name, turn) // the outlines are some 1,400 dots long, and Poppler sets every dot they touch
+			// the outlines are some 1,400 dots long, and Poppler sets every dot they touch
+			require.Less(t, differing(want, s.dots(t, &l)), 900, "%s turned %d", s.name, turn)
 		}
 	}
 }
@@ -353,10 +359,12 @@ func TestPicturesHaveTheirDotsInEverySink(t *testing.T) {
 	}
 }
 
-// What a picture is drawn of looks as its dots do in every sink, cut to its box; in a PDF it is lines, as fine as the printer that prints it.
+// What a picture is drawn of looks as its dots do in every sink, cut to its box; in a PDF it is lines, as fine as the
+// printer that prints it.
 func TestDrawnPicturesStayLines(t *testing.T) {
 	ring := append(render.RoundBox(120, 90, 0, 60, 45, false), render.RoundBox(120, 90, 20, 40, 25, true)...)
-	outlines := []render.Outline{{Pens: ring, Ink: render.OfItem}, {Pens: render.RoundBox(30, 30, 0, 0, 0, false), Ink: render.Bare}, {Pens: render.Moved(render.RoundBox(40, 40, 0, 20, 20, false), 90, 30)}}
+	outlines := []render.Outline{{Pens: ring, Ink: render.OfItem}, {Pens: render.RoundBox(30, 30, 0, 0, 0, false),
+		Ink: render.Bare}, {Pens: render.Moved(render.RoundBox(40, 40, 0, 20, 20, false), 90, 30)}}
 	layers := render.NewLayers(2, 100, 90) // its right end is cut off
 	for _, o := range outlines {
 		layer := 0
@@ -375,14 +383,16 @@ func TestDrawnPicturesStayLines(t *testing.T) {
 		l.Place(1, 20, 20, turn, 100, 90)
 		want := drawn(&l)
 		for _, s := range sinks {
-			require.Less(t, differing(want, s.dots(t, &l)), 600, "%s turned %d", s.name, turn) // its edges are some 800 dots long
+			// its edges are some 800 dots long
+			require.Less(t, differing(want, s.dots(t, &l)), 600, "%s turned %d", s.name, turn)
 		}
 	}
 
 	var l render.List
 	l.Reset(100, 90)
 	l.Drawn(0, render.Box{W: 100, H: 90}, layers[0], outlines)
-	fine := ghostscript(t, pdfFile(t, func(pages *render.PDFPages) { require.NoError(t, pages.Add(&l)) }, nil), measure.DotsPerMillimetre(64))
+	fine := ghostscript(t, pdfFile(t, func(pages *render.PDFPages) { require.NoError(t, pages.Add(&l)) }, nil),
+		measure.DotsPerMillimetre(64))
 	true64 := render.NewLayers(2, 800, 720)
 	for _, o := range outlines {
 		layer := 0

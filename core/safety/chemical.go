@@ -34,7 +34,8 @@ type Layout struct {
 // demand adds what the rules ask of an element that was laid out.
 func (l *Layout) demand(d design.Demand) { l.Demands = append(l.Demands, d) }
 
-// settle notes what the rules ask and the labels of some records do not keep to. One that is too small for a rule that must be kept does not fit.
+// settle notes what the rules ask and the labels of some records do not keep to. One that is too small for a rule that
+// must be kept does not fit.
 func (l *Layout) settle(d *design.Design, of string, fields []string, records [][]string) error {
 	for i := range l.Demands {
 		l.Demands[i].Of = of
@@ -67,8 +68,9 @@ type Chemical struct {
 	Label       *hazard.Label
 	More        []Version // what it says in further languages
 
-	// Places is how many pictograms one record has at most, where all of it comes from the fields that hazard.Look adds to records, so
-	// that each drum of a batch has its own; Label is then that of the one it is laid out by. 0: it comes from no records.
+	// Places is how many pictograms one record has at most, where all of it comes from the fields that hazard.Look adds
+	// to records, so that each drum of a batch has its own; Label is then that of the one it is laid out by. 0: it
+	// comes from no records.
 	Places int
 }
 
@@ -100,9 +102,9 @@ type block struct {
 	scale  float64
 }
 
-// LayChemical lays the label of a chemical out on a design's stock: pictograms, signal word, statements and the rest in the largest type that
-// takes all of it. Where even the smallest does not, precautionary statements are left off, from the least important on, and
-// Fits is false: they are needed, and a larger stock is.
+// LayChemical lays the label of a chemical out on a design's stock: pictograms, signal word, statements and the rest in
+// the largest type that takes all of it. Where even the smallest does not, precautionary statements are left off, from
+// the least important on, and Fits is false: they are needed, and a larger stock is.
 func LayChemical(d *design.Design, c Chemical) (*Layout, error) {
 	l, err := c.lay(d)
 	if err != nil {
@@ -137,7 +139,8 @@ func (c *Chemical) lay(d *design.Design) (*Layout, error) {
 		least := c.Label.Least()
 		without := func(l *hazard.Label) *hazard.Label {
 			less := *l
-			less.Precautions = slices.DeleteFunc(slices.Clone(l.Precautions), func(r hazard.Reasoned) bool { return r.Code == least })
+			less.Precautions = slices.DeleteFunc(slices.Clone(l.Precautions),
+				func(r hazard.Reasoned) bool { return r.Code == least })
 			return &less
 		}
 		fewer := *c
@@ -158,7 +161,8 @@ func (c *Chemical) lay(d *design.Design) (*Layout, error) {
 	width, height := d.Size()
 	none := &Layout{}
 	none.demand(design.Demand{Element: "hazards", Asks: design.AsksPresence, Rule: "since there was no room for it"})
-	none.Notes = []string{fmt.Sprintf("A label of %v × %v does not take even pictograms, signal word and hazard statements in type of %d points.", width, height, leastPoints)}
+	none.Notes = []string{fmt.Sprintf("A label of %v × %v does not take even pictograms, signal word and hazard "+
+		"statements in type of %d points.", width, height, leastPoints)}
 	return none, nil
 }
 
@@ -166,7 +170,10 @@ func (c *Chemical) lay(d *design.Design) (*Layout, error) {
 func (l *Layout) demandLeftOff(label *hazard.Label, element, code string) {
 	const rule = "since there was no room for it"
 	if !slices.ContainsFunc(l.Elements, func(e design.Element) bool { return e.ID == element }) &&
-		!slices.ContainsFunc(l.Demands, func(d design.Demand) bool { return d.Element == element && d.Asks == design.AsksPresence }) {
+		!slices.ContainsFunc(l.Demands, func(d design.Demand) bool {
+			return d.Element == element &&
+				d.Asks == design.AsksPresence
+		}) {
 		l.demand(design.Demand{Element: element, Asks: design.AsksPresence, Rule: rule})
 	}
 	for _, statement := range label.Precautions {
@@ -204,7 +211,8 @@ func (c *Chemical) blocks() (blocks []block) {
 	}
 	add("name", joined(func(v Version) string { return v.Name }), hazard.NameField, true, titleScale)
 	add("identifiers", c.Identifiers, hazard.NumbersField, false, 1)
-	add("signal word", joined(func(v Version) string { return v.Label.SignalWord }), hazard.SignalField, true, titleScale)
+	add("signal word", joined(func(v Version) string { return v.Label.SignalWord }), hazard.SignalField, true,
+		titleScale)
 	each("hazards", hazard.HazardsField, func(l *hazard.Label) []hazard.Reasoned { return l.Hazards })
 	each("supplement", hazard.SupplementField, func(l *hazard.Label) []hazard.Reasoned { return l.Supplemental })
 	each("precautions", hazard.PrecautionsField, func(l *hazard.Label) []hazard.Reasoned { return l.Precautions })
@@ -219,7 +227,8 @@ func (c *Chemical) pictograms() (elements []design.Element) {
 	for i := range n {
 		e := design.Element{ID: fmt.Sprintf("pictogram %d", i+1), Kind: design.Symbol, Symbol: &design.SymbolLooks{}}
 		if c.Places > 0 {
-			e.Says, e.IfEmpty, e.Symbol.ID = []design.Piece{{Field: hazard.PictogramField(i + 1)}}, design.LeaveOut, "GHS02"
+			e.Says, e.IfEmpty, e.Symbol.ID = []design.Piece{{Field: hazard.PictogramField(i + 1)}}, design.LeaveOut,
+				"GHS02"
 		} else {
 			e.Symbol.ID = c.Label.Pictograms[i].Code
 		}
@@ -228,8 +237,8 @@ func (c *Chemical) pictograms() (elements []design.Element) {
 	return elements
 }
 
-// pictogramSides are sides of pictograms that are tried, the wanted one first. A symbol is a square on its corner, whose side is
-// its box's over √2.
+// pictogramSides are sides of pictograms that are tried, the wanted one first. A symbol is a square on its corner,
+// whose side is its box's over √2.
 func pictogramSides(d *design.Design, l *hazard.Label) (boxes []measure.Length) {
 	wanted, smallest := 0.0, 10.0
 	if l.Size != nil {
@@ -249,7 +258,9 @@ func pictogramSides(d *design.Design, l *hazard.Label) (boxes []measure.Length) 
 // demands are what the rules ask of the label: all that stands on it, in its colours and sizes.
 func (c *Chemical) demands(l *Layout) {
 	clauses := map[hazard.RuleSet][2]string{ // of what stands there, of the colours of pictograms
-		hazard.CLP: {"by CLP, article 17", "by CLP, annex I, 1.2.1.1"}, hazard.GHS: {"by GHS 1.4.10.5.2", "by GHS 1.4.10.4"}, hazard.HazCom: {"by 29 CFR 1910.1200(f)(1)", "by 29 CFR 1910.1200, appendix C.2.3"},
+		hazard.CLP: {"by CLP, article 17", "by CLP, annex I, 1.2.1.1"},
+		hazard.GHS: {"by GHS 1.4.10.5.2", "by GHS 1.4.10.4"}, hazard.HazCom: {"by 29 CFR 1910.1200(f)(1)",
+			"by 29 CFR 1910.1200, appendix C.2.3"},
 	}
 	there := clauses[c.Label.Rules]
 	size := c.Label.Size
@@ -261,7 +272,9 @@ func (c *Chemical) demands(l *Layout) {
 		if e.Kind == design.Symbol {
 			l.demand(design.Demand{Element: e.ID, Asks: design.AsksColours, Rule: there[1]})
 			if size != nil { // the box of a square on its corner
-				l.demand(design.Demand{Element: e.ID, Asks: design.AsksHeight, Least: measure.Length(size.Smallest * math.Sqrt2 * 1000), Rule: "by " + size.Clause + ", for a square of " + fmt.Sprintf("%g mm", size.Smallest) + ","})
+				l.demand(design.Demand{Element: e.ID, Asks: design.AsksHeight,
+					Least: measure.Length(size.Smallest * math.Sqrt2 * 1000),
+					Rule:  "by " + size.Clause + ", for a square of " + fmt.Sprintf("%g mm", size.Smallest) + ","})
 			}
 			continue
 		}
@@ -270,12 +283,14 @@ func (c *Chemical) demands(l *Layout) {
 		}
 	}
 	if size != nil {
-		l.demand(design.Demand{Asks: design.AsksSmall, Least: measure.Length(size.Letters * 1000), Rule: "by CLP, annex I, 1.2.1.5, as (EU) 2024/2865 has it from 2028 on,", Advice: true})
+		l.demand(design.Demand{Asks: design.AsksSmall, Least: measure.Length(size.Letters * 1000),
+			Rule: "by CLP, annex I, 1.2.1.5, as (EU) 2024/2865 has it from 2028 on,", Advice: true})
 		for _, side := range []struct {
 			asks  design.Ask
 			least float64
 		}{{design.AsksWidth, size.Width}, {design.AsksHeight, size.Height}} {
-			l.demand(design.Demand{Asks: side.asks, Least: measure.Length(side.least * 1000), Rule: "by " + size.Clause + ", if possible,", Advice: true})
+			l.demand(design.Demand{Asks: side.asks, Least: measure.Length(side.least * 1000),
+				Rule: "by " + size.Clause + ", if possible,", Advice: true})
 		}
 	}
 }
@@ -284,7 +299,8 @@ func (c *Chemical) demands(l *Layout) {
 func margin(d *design.Design) measure.Length { return max(d.Stock.Keep, 3*mm/2) }
 
 // layOut places pictograms and texts, beside each other or below, in the largest type that fits; nil where none does.
-func layOut(d *design.Design, blocks []block, pictograms []design.Element, box measure.Length, beside bool) (*Layout, error) {
+func layOut(d *design.Design, blocks []block, pictograms []design.Element, box measure.Length, beside bool) (*Layout,
+	error) {
 	w, h := d.Size()
 	edge := margin(d)
 	w, h = w-2*edge, h-2*edge
@@ -336,7 +352,8 @@ func layOut(d *design.Design, blocks []block, pictograms []design.Element, box m
 }
 
 // stack sets texts below each other in a column, and returns where they end.
-func stack(d *design.Design, blocks []block, left, top, width measure.Length, points float64) (elements []design.Element, bottom measure.Length, err error) {
+func stack(d *design.Design, blocks []block, left, top, width measure.Length,
+	points float64) (elements []design.Element, bottom measure.Length, err error) {
 	r := d.Printer.Resolution
 	y := top
 	for i, b := range blocks {

@@ -41,13 +41,16 @@ func on(d *design.Design, l *safety.Layout) *design.Design {
 
 func TestAPipeMarkerIsFoundUntilItIsTrue(t *testing.T) {
 	d := blank(103*mm, 40*mm, stock.Black)
-	l, err := safety.LayPipe(d, pipe.Shipped(), safety.Pipe{Rules: pipe.ISO, Contents: "Drinking water", Diameter: 60, Flow: safety.FlowRight})
+	l, err := safety.LayPipe(d, pipe.Shipped(), safety.Pipe{Rules: pipe.ISO, Contents: "Drinking water", Diameter: 60,
+		Flow: safety.FlowRight})
 	require.NoError(t, err)
 	found := proved(t, on(d, l), nil)
 	require.Equal(t, []string{
 		"The field is to be green by ISO 20560-1, table 1 for water, and Dock 1 cannot show that on this stock.",
-		"Capitals are 10.1 mm high; for a pipe of 60 mm (sizes of ASME A13.1-2020, table 2, which ISO 20560-1:2020 leaves to the distance they are read from) they are to be 32 mm.",
-		"This is 103.0 mm long; for a pipe of 60 mm (sizes of ASME A13.1-2020, table 2, which ISO 20560-1:2020 leaves to the distance they are read from) it is to be 300 mm.",
+		"Capitals are 10.1 mm high; for a pipe of 60 mm (sizes of ASME A13.1-2020, table 2, which ISO 20560-1:2020 " +
+			"leaves to the distance they are read from) they are to be 32 mm.",
+		"This is 103.0 mm long; for a pipe of 60 mm (sizes of ASME A13.1-2020, table 2, which ISO 20560-1:2020 " +
+			"leaves to the distance they are read from) it is to be 300 mm.",
 	}, textsOf(found))
 	for _, f := range found {
 		require.Equal(t, proof.Error, f.Level)
@@ -67,7 +70,8 @@ func TestAPipeMarkerIsFoundUntilItIsTrue(t *testing.T) {
 	// Another stock can make it true: the field is what the tape is, its letters are white on it.
 	green := blank(303*mm, 130*mm, stock.White)
 	green.Stock.Colour = "#00843D"
-	l, err = safety.LayPipe(green, pipe.Shipped(), safety.Pipe{Rules: pipe.ISO, Contents: "Drinking water", Diameter: 60, Flow: safety.FlowRight})
+	l, err = safety.LayPipe(green, pipe.Shipped(), safety.Pipe{Rules: pipe.ISO, Contents: "Drinking water",
+		Diameter: 60, Flow: safety.FlowRight})
 	require.NoError(t, err)
 	require.Empty(t, l.Notes)
 	require.Empty(t, textsOf(proved(t, on(green, l), nil)))
@@ -78,13 +82,15 @@ func TestAPipeMarkerIsFoundUntilItIsTrue(t *testing.T) {
 	// What was laid out and is gone, or says something else, is found.
 	without := *green
 	without.Elements = append([]design.Element{}, green.Elements[1:]...)
-	require.Contains(t, textsOf(proved(t, &without, nil)), "“colour field” is not on this label, and belongs there by ISO 20560-1, table 1 for water.")
+	require.Contains(t, textsOf(proved(t, &without, nil)),
+		"“colour field” is not on this label, and belongs there by ISO 20560-1, table 1 for water.")
 	other := *green
 	other.Elements = append([]design.Element{}, green.Elements...)
 	at := len(other.Elements) - 1
 	require.Equal(t, "contents", other.Elements[at].ID)
 	other.Elements[at].Says = []design.Piece{{Text: "Fire water"}}
-	require.Equal(t, []string{"This no longer says “Drinking water”, which belongs there by ISO 20560-1, table 1."}, textsOf(proved(t, &other, nil)))
+	require.Equal(t, []string{"This no longer says “Drinking water”, which belongs there by ISO 20560-1, table 1."},
+		textsOf(proved(t, &other, nil)))
 }
 
 func TestABatchOfPipes(t *testing.T) {
@@ -92,10 +98,12 @@ func TestABatchOfPipes(t *testing.T) {
 	d.Printer.HeadDots, d.Printer.Resolution = 14_000, measure.DotsPerMillimetre(6)
 	fields := []string{"line", "holds", "group", "mm", "flow"}
 	records := [][]string{
-		{"1", "Cooling water", "water", "60", "right"}, {"2", "Chilled water", "water", "33,7", "left"}, {"3", "Natural gas", "gases", "60", ""},
+		{"1", "Cooling water", "water", "60", "right"}, {"2", "Chilled water", "water", "33,7", "left"},
+		{"3", "Natural gas", "gases", "60", ""},
 		{"4", "Steam 6 bar", "steam", "219", "both"}, {"5", "Sulphuric acid", "acids-alkalis", "48.3 mm", "right"},
 	}
-	p := safety.Pipe{Rules: pipe.ISO, Field: "holds", GroupField: "group", DiameterField: "mm", FlowField: "flow", Fields: fields, Records: records}
+	p := safety.Pipe{Rules: pipe.ISO, Field: "holds", GroupField: "group", DiameterField: "mm", FlowField: "flow",
+		Fields: fields, Records: records}
 	l, err := safety.LayPipe(d, pipe.Shipped(), p)
 	require.NoError(t, err)
 	require.Empty(t, l.Notes)
@@ -117,12 +125,17 @@ func TestABatchOfPipes(t *testing.T) {
 	require.Equal(t, []string{"colour field 2", "contents 2"}, stands(records[2]), "black letters on yellow")
 	require.Equal(t, []string{"colour field 3", "arrow left 2", "arrow right 2", "contents 2"}, stands(records[3]))
 	require.Equal(t, []string{"colour field 4", "arrow right", "contents"}, stands(records[4]))
-	require.Equal(t, []stock.Ink{"green", "yellow", "silver-grey", "violet"}, []stock.Ink{d.Elements[0].Shape.Fill, d.Elements[1].Shape.Fill, d.Elements[2].Shape.Fill, d.Elements[3].Shape.Fill})
+	require.Equal(t, []stock.Ink{"green", "yellow", "silver-grey", "violet"},
+		[]stock.Ink{d.Elements[0].Shape.Fill, d.Elements[1].Shape.Fill, d.Elements[2].Shape.Fill,
+			d.Elements[3].Shape.Fill})
 
 	// A record that it was not laid out for is told, whatever of it is new.
-	require.Equal(t, []string{"group is “oils”, and this label was not laid out for that: the colours of its group are not there."}, textsOf(proved(t, d, fields, "6", "Diesel", "oils", "60", "right"))[:1])
-	require.Contains(t, textsOf(proved(t, d, fields, "6", "Water", "water", "500", "right")), "mm is “500”, and this label was not laid out for that: how large its letters are to be is not known.")
-	require.Contains(t, textsOf(proved(t, d, fields, "6", "Water", "water", "60", "up")), "flow is “up”, and this label was not laid out for that: which way it flows is not known.")
+	require.Equal(t, []string{"group is “oils”, and this label was not laid out for that: the colours of its group " +
+		"are not there."}, textsOf(proved(t, d, fields, "6", "Diesel", "oils", "60", "right"))[:1])
+	require.Contains(t, textsOf(proved(t, d, fields, "6", "Water", "water", "500", "right")),
+		"mm is “500”, and this label was not laid out for that: how large its letters are to be is not known.")
+	require.Contains(t, textsOf(proved(t, d, fields, "6", "Water", "water", "60", "up")),
+		"flow is “up”, and this label was not laid out for that: which way it flows is not known.")
 
 	// The group can be said by the contents themselves.
 	p.GroupField = ""
@@ -130,11 +143,12 @@ func TestABatchOfPipes(t *testing.T) {
 	require.NoError(t, err)
 	require.Empty(t, l.Notes)
 	for says, records := range map[string][][]string{
-		"Record 2: What \"kelp\" belongs to is not known here": {{"1", "Water", "", "60", ""}, {"2", "kelp", "", "60", ""}},
-		"Record 1: \"thick\" is no diameter":                   {{"1", "Water", "", "thick", ""}},
-		"Record 1: \"up\" is no flow":                          {{"1", "Water", "", "60", "up"}},
-		"there are no records to look it up in":                {},
-		"Record 1: 0 mm is no outside diameter":                {{"1", "Water", "", "0", ""}},
+		"Record 2: What \"kelp\" belongs to is not known here": {{"1", "Water", "", "60", ""},
+			{"2", "kelp", "", "60", ""}},
+		"Record 1: \"thick\" is no diameter":    {{"1", "Water", "", "thick", ""}},
+		"Record 1: \"up\" is no flow":           {{"1", "Water", "", "60", "up"}},
+		"there are no records to look it up in": {},
+		"Record 1: 0 mm is no outside diameter": {{"1", "Water", "", "0", ""}},
 	} {
 		p.Records = records
 		_, err := safety.LayPipe(d, pipe.Shipped(), p)
@@ -146,7 +160,8 @@ func TestABatchOfPipes(t *testing.T) {
 	require.ErrorContains(t, err, `no field "way"`)
 	many := [][]string{}
 	for i := range 201 {
-		many = append(many, []string{"1", "water", "", string(rune('0'+i/100)) + "." + string(rune('0'+i/10%10)) + string(rune('0'+i%10)) + "1", ""})
+		many = append(many, []string{"1", "water", "", string(rune('0'+i/100)) + "." + string(rune('0'+i/10%10)) +
+			string(rune('0'+i%10)) + "1", ""})
 	}
 	p.Records, p.FlowField = many, ""
 	_, err = safety.LayPipe(d, pipe.Shipped(), p)
@@ -156,15 +171,19 @@ func TestABatchOfPipes(t *testing.T) {
 func TestASignIsFoundUntilItIsTrue(t *testing.T) {
 	d := blank(100*mm, 70*mm, stock.Black)
 	d.Stock.Colour = "#F7C600"
-	l, err := safety.LaySign(d, safety.Sign{Kind: "danger", Symbols: []string{"W012"}, Message: "High voltage", Distance: 1})
+	l, err := safety.LaySign(d, safety.Sign{Kind: "danger", Symbols: []string{"W012"}, Message: "High voltage",
+		Distance: 1})
 	require.NoError(t, err)
 	texts := textsOf(proved(t, on(d, l), nil))
-	require.Contains(t, texts, "The field is to be red by ANSI Z535.4, 7.2; ISO 3864-2, 5.2, and Dock 1 cannot show that on this stock.")
-	require.Contains(t, texts, "What stands here is to be white by ANSI Z535.4, 7.2; ISO 3864-2, 5.2, and Dock 1 cannot show that on this stock.", "bare is yellow here")
+	require.Contains(t, texts, "The field is to be red by ANSI Z535.4, 7.2; ISO 3864-2, 5.2, and Dock 1 cannot show "+
+		"that on this stock.")
+	require.Contains(t, texts, "What stands here is to be white by ANSI Z535.4, 7.2; ISO 3864-2, 5.2, and Dock 1 "+
+		"cannot show that on this stock.", "bare is yellow here")
 	require.NotContains(t, texts, "needs yellow", "the stock is")
 
 	true1 := blank(100*mm, 70*mm, stock.Full)
-	l, err = safety.LaySign(true1, safety.Sign{Kind: "danger", Symbols: []string{"W012"}, Message: "High voltage", Distance: 1})
+	l, err = safety.LaySign(true1, safety.Sign{Kind: "danger", Symbols: []string{"W012"}, Message: "High voltage",
+		Distance: 1})
 	require.NoError(t, err)
 	require.Empty(t, textsOf(proved(t, on(true1, l), nil)))
 	small := *true1
@@ -174,7 +193,8 @@ func TestASignIsFoundUntilItIsTrue(t *testing.T) {
 			small.Elements[i].Width = 8 * mm
 		}
 	}
-	require.Equal(t, []string{"This is 8.0 mm high; to be read from 1 m (ISO 3864-1, annex A) it is to be 10 mm."}, textsOf(proved(t, &small, nil)))
+	require.Equal(t, []string{"This is 8.0 mm high; to be read from 1 m (ISO 3864-1, annex A) it is to be 10 mm."},
+		textsOf(proved(t, &small, nil)))
 }
 
 func TestAChemicalLabelIsFoundUntilItIsTrue(t *testing.T) {
@@ -206,7 +226,8 @@ func TestAChemicalLabelIsFoundUntilItIsTrue(t *testing.T) {
 	l, err = safety.LayChemical(small, chemical(t, "67-56-1", hazard.Wanted{Volume: 1000}))
 	require.NoError(t, err)
 	require.Contains(t, l.Notes[0], "is left off")
-	require.Contains(t, strings.Join(textsOf(proved(t, on(small, l), nil)), " "), "belongs there since there was no room for it", "a statement that was left off is missed until it is there")
+	require.Contains(t, strings.Join(textsOf(proved(t, on(small, l), nil)), " "),
+		"belongs there since there was no room for it", "a statement that was left off is missed until it is there")
 }
 
 func TestAChemicalLabelInTwoLanguages(t *testing.T) {
@@ -225,7 +246,8 @@ func TestAChemicalLabelInTwoLanguages(t *testing.T) {
 			order = append(order, e.ID)
 		}
 	}
-	require.Equal(t, []string{"name", "identifiers", "signal word", "hazards", "hazards 2", "precautions", "precautions 2", "quantity", "supplier"}, order, "what matters most stands first, in all languages")
+	require.Equal(t, []string{"name", "identifiers", "signal word", "hazards", "hazards 2", "precautions",
+		"precautions 2", "quantity", "supplier"}, order, "what matters most stands first, in all languages")
 	require.Equal(t, "Danger / Gefahr", says["signal word"])
 	require.Equal(t, "Methanol", says["name"], "what is called the same stands once")
 	require.Contains(t, says["hazards 2"], "Giftig bei Verschlucken")
@@ -234,7 +256,8 @@ func TestAChemicalLabelInTwoLanguages(t *testing.T) {
 	}
 	// Where there is no room, a statement is left off in all languages, and missed in all.
 	small := blank(105*mm, 74*mm)
-	c.Label, c.More[0].Label = chemical(t, "67-56-1", hazard.Wanted{Volume: 20_000}).Label, chemical(t, "67-56-1", hazard.Wanted{Volume: 20_000, Language: "de"}).Label
+	c.Label, c.More[0].Label = chemical(t, "67-56-1", hazard.Wanted{Volume: 20_000}).Label,
+		chemical(t, "67-56-1", hazard.Wanted{Volume: 20_000, Language: "de"}).Label
 	l, err = safety.LayChemical(small, c)
 	require.NoError(t, err)
 	require.False(t, l.Fits)

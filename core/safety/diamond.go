@@ -11,14 +11,16 @@ import (
 	"oddspool/core/stock"
 )
 
-// A Diamond is four fields of ratings for whoever comes to a fire (NFPA 704-2022): each hazard from 0, none, to 4, severe.
+// A Diamond is four fields of ratings for whoever comes to a fire (NFPA 704-2022): each hazard from 0, none, to 4,
+// severe.
 type Diamond struct {
 	Health, Fire, Instability int
 	Special                   string // of Specials; empty: none
 	Name                      string // of the thing, below the diamond
 }
 
-// Specials are what stands in the lowest field (NFPA 704-2022, 8.2): an oxidiser, reacts with water, a simple asphyxiant gas.
+// Specials are what stands in the lowest field (NFPA 704-2022, 8.2): an oxidiser, reacts with water, a simple
+// asphyxiant gas.
 var Specials = []string{"OX", "W", "SA"}
 
 // An Error says what about a label is wrong, and what to do.
@@ -26,8 +28,8 @@ type Error struct{ Text string }
 
 func (e *Error) Error() string { return e.Text }
 
-// LayDiamond lays the diamond out on a design's stock, as large as goes: health blue on the left, fire red above, instability yellow on the right, special
-// hazards white below (NFPA 704-2022, 4.3 and 9.1). Its error is an *Error.
+// LayDiamond lays the diamond out on a design's stock, as large as goes: health blue on the left, fire red above,
+// instability yellow on the right, special hazards white below (NFPA 704-2022, 4.3 and 9.1). Its error is an *Error.
 func LayDiamond(d *design.Design, a Diamond) (*Layout, error) {
 	for name, rating := range map[string]int{"health": a.Health, "fire": a.Fire, "instability": a.Instability} {
 		if rating < 0 || rating > 4 {
@@ -60,25 +62,30 @@ func LayDiamond(d *design.Design, a Diamond) (*Layout, error) {
 		colour   stock.Ink
 	}{
 		{"fire", strconv.Itoa(a.Fire), half / 2, 0, stock.Red}, {"health", strconv.Itoa(a.Health), 0, half / 2, "blue"},
-		{"instability", strconv.Itoa(a.Instability), half, half / 2, "yellow"}, {"special", a.Special, half / 2, half, stock.White},
+		{"instability", strconv.Itoa(a.Instability), half, half / 2, "yellow"},
+		{"special", a.Special, half / 2, half, stock.White},
 	} {
 		letters := stock.Ink(stock.Black)
 		if field.colour == stock.Red || field.colour == "blue" {
 			letters = stock.White
 		}
 		fill, on, outline := shown(d, field.colour, letters)
-		if _, meant := symbols.Shown(field.colour, stock.Inks(d.Stock, d.Printer), d.Stock.FaceColour()); !meant { // two fields of one colour would be one
+		// two fields of one colour would be one
+		if _, meant := symbols.Shown(field.colour, stock.Inks(d.Stock, d.Printer), d.Stock.FaceColour()); !meant {
 			outline = true
 			on, _ = symbols.Shown(stock.Black, stock.Inks(d.Stock, d.Printer), d.Stock.FaceColour())
 		}
-		quarter := design.Element{ID: field.id + " field", Kind: design.Oval, X: left + field.x, Y: top + field.y, Width: half, Height: half, Weight: max(side/150, 200),
+		quarter := design.Element{ID: field.id + " field", Kind: design.Oval, X: left + field.x, Y: top + field.y,
+			Width: half, Height: half, Weight: max(side/150, 200),
 			Shape: &design.Shape{Sides: 4}}
 		if !outline {
 			quarter.Shape.Fill = fill
 		}
 		l.Elements = append(l.Elements, quarter)
 		l.demand(design.Demand{Element: quarter.ID, Asks: design.AsksPresence, Rule: "by NFPA 704, 4.3"})
-		l.demand(design.Demand{Element: quarter.ID, Asks: design.AsksFill, Colour: field.colour, Rule: "by NFPA 704, 9.1", Advice: true}) // other arrangements are allowed
+		// other arrangements are allowed
+		l.demand(design.Demand{Element: quarter.ID, Asks: design.AsksFill, Colour: field.colour,
+			Rule: "by NFPA 704, 9.1", Advice: true})
 		if field.says == "" {
 			continue
 		}
@@ -87,8 +94,10 @@ func LayDiamond(d *design.Design, a Diamond) (*Layout, error) {
 		if err != nil {
 			return nil, err
 		}
-		e := design.Element{ID: field.id, Kind: design.Text, X: left + field.x + inset, Y: top + field.y + inset, Width: half - 2*inset, Height: half - 2*inset, Ink: on, Says: []design.Piece{{Text: field.says}},
-			Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: points, Align: design.Centre, Stand: design.Middle}}
+		e := design.Element{ID: field.id, Kind: design.Text, X: left + field.x + inset, Y: top + field.y + inset,
+			Width: half - 2*inset, Height: half - 2*inset, Ink: on, Says: []design.Piece{{Text: field.says}},
+			Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: points, Align: design.Centre,
+				Stand: design.Middle}}
 		texts = append(texts, e)
 		l.demand(design.Demand{Element: e.ID, Asks: design.AsksPresence, Rule: "by NFPA 704, 4.3"})
 		l.demand(design.Demand{Element: e.ID, Asks: design.AsksWords, Says: field.says, Rule: "by NFPA 704, 4.3"})
@@ -96,7 +105,8 @@ func LayDiamond(d *design.Design, a Diamond) (*Layout, error) {
 			l.Points = points
 		}
 		if field.says == "W" { // with a line through it (8.2.2)
-			texts = append(texts, design.Element{ID: "line through W", Kind: design.Line, X: e.X, Y: e.Y + e.Height/2, Width: e.Width, Height: max(e.Height/15, 200), Ink: on})
+			texts = append(texts, design.Element{ID: "line through W", Kind: design.Line, X: e.X, Y: e.Y + e.Height/2,
+				Width: e.Width, Height: max(e.Height/15, 200), Ink: on})
 		}
 	}
 	l.Elements = append(l.Elements, texts...)
@@ -105,8 +115,10 @@ func LayDiamond(d *design.Design, a Diamond) (*Layout, error) {
 		if err != nil {
 			return nil, err
 		}
-		l.Elements = append(l.Elements, design.Element{ID: "name", Kind: design.Text, X: edge, Y: h - edge - foot + mm, Width: w - 2*edge, Height: foot - mm, Says: []design.Piece{{Text: a.Name}},
-			Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: points, Wrap: true, Align: design.Centre, Stand: design.Middle}})
+		l.Elements = append(l.Elements, design.Element{ID: "name", Kind: design.Text, X: edge, Y: h - edge - foot + mm,
+			Width: w - 2*edge, Height: foot - mm, Says: []design.Piece{{Text: a.Name}},
+			Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: points, Wrap: true, Align: design.Centre,
+				Stand: design.Middle}})
 	}
 	return l, l.settle(d, "diamond", nil, nil)
 }

@@ -32,7 +32,8 @@ func unmet(t *testing.T, d *design.Design, l *safety.Layout) (found []string) {
 	return found
 }
 
-// Whatever the size of the stock and its inks, what is laid out lies on the label, has a size, and is a design that can be kept.
+// Whatever the size of the stock and its inks, what is laid out lies on the label, has a size, and is a design that can
+// be kept.
 func TestWhatIsLaidOutLiesOnTheLabel(t *testing.T) {
 	seed := rand.Uint64()
 	random := rand.New(rand.NewPCG(seed, 7))
@@ -45,20 +46,27 @@ func TestWhatIsLaidOutLiesOnTheLabel(t *testing.T) {
 		d := blank(w, h, inks[random.IntN(len(inks))]...)
 		d.Turn = []measure.Turn{0, 90}[random.IntN(2)]
 		s := &book.Substances[random.IntN(len(book.Substances))]
-		label, err := book.SubstanceLabel(s, hazard.Wanted{Volume: float64(random.IntN(600_000)), Language: hazard.Languages[random.IntN(4)]})
+		label, err := book.SubstanceLabel(s, hazard.Wanted{Volume: float64(random.IntN(600_000)),
+			Language: hazard.Languages[random.IntN(4)]})
 		require.NoError(t, err, "seed %d: %s", seed, s.CAS)
 		layouts := map[string]func() (*safety.Layout, error){
 			"chemical": func() (*safety.Layout, error) {
-				return safety.LayChemical(d, safety.Chemical{Name: s.Names["de"], Identifiers: s.Numbers(), Supplier: "Brinewick Kelp Works", Label: label})
+				return safety.LayChemical(d, safety.Chemical{Name: s.Names["de"], Identifiers: s.Numbers(),
+					Supplier: "Brinewick Kelp Works", Label: label})
 			},
 			"sign": func() (*safety.Layout, error) {
-				return safety.LaySign(d, safety.Sign{Kind: kinds[random.IntN(len(kinds))], Symbols: []string{"W012", "M004", "P002"}[:random.IntN(4)], Message: "Lock out before opening", Distance: float64(random.IntN(20))})
+				return safety.LaySign(d, safety.Sign{Kind: kinds[random.IntN(len(kinds))],
+					Symbols: []string{"W012", "M004", "P002"}[:random.IntN(4)], Message: "Lock out before opening",
+					Distance: float64(random.IntN(20))})
 			},
 			"pipe": func() (*safety.Layout, error) {
-				return safety.LayPipe(d, pipe.Shipped(), safety.Pipe{Rules: pipe.DIN, Contents: contents[random.IntN(len(contents))], Diameter: float64(20 + random.IntN(400)), Flow: safety.FlowBoth, Rows: random.IntN(2) == 0})
+				return safety.LayPipe(d, pipe.Shipped(),
+					safety.Pipe{Rules: pipe.DIN, Contents: contents[random.IntN(len(contents))],
+						Diameter: float64(20 + random.IntN(400)), Flow: safety.FlowBoth, Rows: random.IntN(2) == 0})
 			},
 			"diamond": func() (*safety.Layout, error) {
-				return safety.LayDiamond(d, safety.Diamond{Health: random.IntN(5), Fire: random.IntN(5), Instability: random.IntN(5), Special: "OX", Name: s.Names["en"]})
+				return safety.LayDiamond(d, safety.Diamond{Health: random.IntN(5), Fire: random.IntN(5),
+					Instability: random.IntN(5), Special: "OX", Name: s.Names["en"]})
 			},
 		}
 		for name, lay := range layouts {
@@ -79,10 +87,13 @@ func TestWhatIsLaidOutLiesOnTheLabel(t *testing.T) {
 				require.True(t, e.Kind != design.Symbol || e.Symbol != nil, where...)
 			}
 			if !made.Fits {
-				require.NotEmpty(t, made.Notes, "seed %d, %s on %v × %v does not fit, and nothing says why", seed, name, w, h)
+				require.NotEmpty(t, made.Notes, "seed %d, %s on %v × %v does not fit, and nothing says why", seed, name,
+					w, h)
 			}
 			found := unmet(t, d, made)
-			require.Equal(t, len(made.Notes) > 0, len(found) > 0, "seed %d, %s on %v × %v: a note is a finding of the design, and a finding was noted: %v %v", seed, name, w, h, made.Notes, found)
+			require.Equal(t, len(made.Notes) > 0, len(found) > 0,
+				"seed %d, %s on %v × %v: a note is a finding of the design, and a finding was noted: %v %v", seed, name,
+				w, h, made.Notes, found)
 		}
 	}
 }

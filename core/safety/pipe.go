@@ -49,8 +49,8 @@ const (
 // mostValues is how many values of a field one condition has.
 const mostValues = 200
 
-// A kindOfPipe is what the pipes of some records have in common: their group, or their size. Values are those of the field that says it; nil: all
-// pipes are like that.
+// A kindOfPipe is what the pipes of some records have in common: their group, or their size. Values are those of the
+// field that says it; nil: all pipes are like that.
 type kindOfPipe struct {
 	group  *pipe.Group
 	size   pipe.Marking
@@ -78,8 +78,8 @@ func (of *pipes) largest() kindOfPipe {
 	return slices.MaxFunc(of.sizes, func(a, b kindOfPipe) int { return cmp.Compare(a.size.Letters, b.size.Letters) })
 }
 
-// LayPipe lays a pipe marker out on a design's stock: the colour of the contents over all of it, what is in the pipe in letters as high as its diameter
-// asks for, and arrows the way it flows. Its error is a *pipe.Error.
+// LayPipe lays a pipe marker out on a design's stock: the colour of the contents over all of it, what is in the pipe in
+// letters as high as its diameter asks for, and arrows the way it flows. Its error is a *pipe.Error.
 func LayPipe(d *design.Design, book *pipe.Book, p Pipe) (*Layout, error) {
 	of, err := p.pipes(book)
 	if err != nil {
@@ -100,7 +100,8 @@ func LayPipe(d *design.Design, book *pipe.Book, p Pipe) (*Layout, error) {
 	needed := of.largest()
 	rows := measure.Length(1)
 	if p.Rows {
-		rows = measure.Length(max(1, min(needed.size.Rows(), int(all.h/(measure.Length(needed.size.Letters*1000)+2*mm)))))
+		rows = measure.Length(max(1, min(needed.size.Rows(),
+			int(all.h/(measure.Length(needed.size.Letters*1000)+2*mm)))))
 	}
 	for row := range rows {
 		if err := m.row(rect{all.x, all.y + row*all.h/rows, all.w, all.h / rows}, int(row)); err != nil {
@@ -119,11 +120,13 @@ func (p *Pipe) pipes(book *pipe.Book) (of pipes, err error) {
 		of.groupField = p.Field
 	}
 	records := p.Records
-	if of.groupField == "" && p.DiameterField == "" && p.FlowField == "" && p.Field == "" || len(records) == 0 && of.groupField == "" {
+	if of.groupField == "" && p.DiameterField == "" && p.FlowField == "" && p.Field == "" || len(records) == 0 &&
+		of.groupField == "" {
 		records = [][]string{nil} // all are alike
 	}
 	if len(records) == 0 {
-		return of, &pipe.Error{Text: fmt.Sprintf("The group comes from the field %q, and there are no records to look it up in. Choose the records, or say the group.", of.groupField)}
+		return of, &pipe.Error{Text: fmt.Sprintf("The group comes from the field %q, and there are no records to "+
+			"look it up in. Choose the records, or say the group.", of.groupField)}
 	}
 	value := func(record []string, field, otherwise string) (string, error) {
 		if field == "" {
@@ -167,7 +170,8 @@ func (p *Pipe) pipes(book *pipe.Book) (of pipes, err error) {
 		}
 		across := p.Diameter
 		if p.DiameterField != "" && record != nil {
-			if across, err = strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.ReplaceAll(diameter, ",", "."), "mm")), 64); err != nil {
+			if across, err = strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.ReplaceAll(diameter, ",",
+				"."), "mm")), 64); err != nil {
 				return of, where(&pipe.Error{Text: fmt.Sprintf("%q is no diameter in millimetres.", diameter)})
 			}
 		}
@@ -176,27 +180,31 @@ func (p *Pipe) pipes(book *pipe.Book) (of pipes, err error) {
 			return of, where(err)
 		}
 		if !slices.Contains([]Flow{NoFlow, FlowRight, FlowLeft, FlowBoth}, Flow(flow)) {
-			return of, where(&pipe.Error{Text: fmt.Sprintf("%q is no flow; there are right, left and both, and nothing where it is not shown.", flow)})
+			return of, where(&pipe.Error{Text: fmt.Sprintf("%q is no flow; there are right, left and both, and "+
+				"nothing where it is not shown.", flow)})
 		}
 		if tuple := [4]string{says, group, diameter, flow}; !seen[tuple] {
 			seen[tuple] = true
 			of.all, of.some = append(of.all, marked{says, size}), append(of.some, record)
 		}
-		of.groups = among(of.groups, kindOfPipe{group: found}, of.groupField, group, func(k *kindOfPipe) bool { return k.group == found })
-		of.sizes = among(of.sizes, kindOfPipe{size: size, widest: across}, p.DiameterField, diameter, func(k *kindOfPipe) bool {
-			if k.size.Letters != size.Letters || k.size.Length != size.Length {
-				return false
-			}
-			k.widest = max(k.widest, across)
-			return true
-		})
+		of.groups = among(of.groups, kindOfPipe{group: found}, of.groupField, group,
+			func(k *kindOfPipe) bool { return k.group == found })
+		of.sizes = among(of.sizes, kindOfPipe{size: size, widest: across}, p.DiameterField, diameter,
+			func(k *kindOfPipe) bool {
+				if k.size.Letters != size.Letters || k.size.Length != size.Length {
+					return false
+				}
+				k.widest = max(k.widest, across)
+				return true
+			})
 		if p.FlowField != "" && !slices.Contains(of.flows, flow) {
 			of.flows = append(of.flows, flow)
 		}
 	}
 	for field, n := range map[string]int{of.groupField: valuesOf(of.groups), p.DiameterField: valuesOf(of.sizes)} {
 		if n > mostValues {
-			return of, &pipe.Error{Text: fmt.Sprintf("%q has %d different values; up to %d are laid out at once. Take fewer records, or give them a field with the group or the size.", field, n, mostValues)}
+			return of, &pipe.Error{Text: fmt.Sprintf("%q has %d different values; up to %d are laid out at once. "+
+				"Take fewer records, or give them a field with the group or the size.", field, n, mostValues)}
 		}
 	}
 	return of, nil
@@ -254,7 +262,8 @@ func numbered(name string, n int) string {
 func (m *marker) field(i int, all rect) {
 	group, d := m.groups[i].group, m.d
 	fill, _, outline := shown(d, stock.Ink(group.Field), stock.Ink(group.Letters))
-	field := design.Element{ID: numbered("colour field", i), Kind: design.Box, X: all.x, Y: all.y, Width: all.w, Height: all.h, Weight: max(all.h/30, 300), When: when(m.groupField, m.groups[i].values)}
+	field := design.Element{ID: numbered("colour field", i), Kind: design.Box, X: all.x, Y: all.y, Width: all.w,
+		Height: all.h, Weight: max(all.h/30, 300), When: when(m.groupField, m.groups[i].values)}
 	corner := measure.Length(0) // the field ends where the label does
 	if d.Stock.Shape == stock.Rounded {
 		corner = max(d.Stock.CornerRadius-d.Stock.Keep, 0)
@@ -268,7 +277,8 @@ func (m *marker) field(i int, all rect) {
 	m.l.Elements = append(m.l.Elements, field)
 	rule := fmt.Sprintf("by %s for %s", group.Clause, strings.ToLower(group.Name))
 	m.l.demand(design.Demand{Element: field.ID, Asks: design.AsksPresence, Rule: rule, When: field.When})
-	m.l.demand(design.Demand{Element: field.ID, Asks: design.AsksFill, Colour: stock.Ink(group.Field), Rule: rule, When: field.When})
+	m.l.demand(design.Demand{Element: field.ID, Asks: design.AsksFill, Colour: stock.Ink(group.Field), Rule: rule,
+		When: field.When})
 	for j, band := range group.Bands() {
 		m.band(i, j, band, all, rule)
 	}
@@ -290,18 +300,22 @@ func (m *marker) band(i, j int, band pipe.Band, all rect, rule string) {
 	if j == 1 {
 		x = all.x + all.w - wide - inset
 	}
-	e := design.Element{ID: fmt.Sprintf("band %d", 2*i+j+1), Kind: design.Box, X: x, Y: all.y, Width: wide, Height: all.h, Weight: 300, When: when(m.groupField, m.groups[i].values)}
+	e := design.Element{ID: fmt.Sprintf("band %d", 2*i+j+1), Kind: design.Box, X: x, Y: all.y, Width: wide,
+		Height: all.h, Weight: 300, When: when(m.groupField, m.groups[i].values)}
 	if !outline {
 		e.Shape = &design.Shape{Fill: ink, NoOutline: true}
 	}
 	m.l.Elements = append(m.l.Elements, e)
 	m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksPresence, Rule: rule, When: e.When})
-	m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksFill, Colour: stock.Ink(band.Colour), Rule: rule, When: e.When})
+	m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksFill, Colour: stock.Ink(band.Colour), Rule: rule,
+		When: e.When})
 	if band.Word == "" {
 		return
 	}
-	word := design.Element{ID: e.ID + " word", Kind: design.Text, X: x, Y: all.y, Width: wide, Height: all.h, Ink: on, When: e.When, Says: []design.Piece{{Text: band.Word}},
-		Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: 24, ShrinkTo: 4, Align: design.Centre, Stand: design.Middle}}
+	word := design.Element{ID: e.ID + " word", Kind: design.Text, X: x, Y: all.y, Width: wide, Height: all.h, Ink: on,
+		When: e.When, Says: []design.Piece{{Text: band.Word}},
+		Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: 24, ShrinkTo: 4, Align: design.Centre,
+			Stand: design.Middle}}
 	m.l.Elements = append(m.l.Elements, word)
 	m.l.demand(design.Demand{Element: word.ID, Asks: design.AsksPresence, Rule: rule, When: e.When})
 }
@@ -318,7 +332,10 @@ type lettering struct {
 func (m *marker) letterings() (all []lettering) {
 	for _, k := range m.groups {
 		_, on, _ := shown(m.d, stock.Ink(k.group.Field), stock.Ink(k.group.Letters))
-		at := slices.IndexFunc(all, func(l lettering) bool { return l.letters == stock.Ink(k.group.Letters) && l.on == on })
+		at := slices.IndexFunc(all, func(l lettering) bool {
+			return l.letters == stock.Ink(k.group.Letters) &&
+				l.on == on
+		})
 		if at < 0 {
 			at = len(all)
 			all = append(all, lettering{stock.Ink(k.group.Letters), on, nil, k.group.Clause})
@@ -334,11 +351,14 @@ func (m *marker) row(area rect, row int) error {
 	ends := inset + m.bands
 	x, right := area.x+ends, area.x+area.w-ends
 	y, high := area.y+inset, area.h-2*inset
-	side := min(high, (right-x)/5, max(measure.Length(m.largest().size.Letters*1250), 12*mm)) // arrows as high as letters leave room for these
+	// arrows as high as letters leave room for these
+	side := min(high, (right-x)/5, max(measure.Length(m.largest().size.Letters*1250), 12*mm))
 	noRoom := func() error {
 		if m.l.Fits = false; row == 0 {
-			m.l.Notes = append(m.l.Notes, "There is no room for the words between arrows and symbols: take a longer or wider stock.")
-			m.l.demand(design.Demand{Element: "contents", Asks: design.AsksPresence, Rule: "by " + m.groups[0].group.Clause})
+			m.l.Notes = append(m.l.Notes, "There is no room for the words between arrows and symbols: take a longer "+
+				"or wider stock.")
+			m.l.demand(design.Demand{Element: "contents", Asks: design.AsksPresence,
+				Rule: "by " + m.groups[0].group.Clause})
 		}
 		return nil
 	}
@@ -346,13 +366,15 @@ func (m *marker) row(area rect, row int) error {
 		return noRoom()
 	}
 	symbol := func(id string, at measure.Length, symbol string) design.Element {
-		return design.Element{ID: id, Kind: design.Symbol, X: at, Y: area.y + (area.h-side)/2, Width: side, Height: side, Symbol: &design.SymbolLooks{ID: symbol}}
+		return design.Element{ID: id, Kind: design.Symbol, X: at, Y: area.y + (area.h-side)/2, Width: side,
+			Height: side, Symbol: &design.SymbolLooks{ID: symbol}}
 	}
 	var arrows []design.Element
 	arrow := func(name, id string, at measure.Length, flow Flow) {
 		e := symbol(name, at, id)
 		if m.FlowField != "" {
-			e.Says, e.IfEmpty = []design.Piece{{Formula: fmt.Sprintf("field(%q) in [%q, %q] ? %q : \"\"", m.FlowField, flow, FlowBoth, id)}}, design.LeaveOut
+			e.Says, e.IfEmpty = []design.Piece{{Formula: fmt.Sprintf("field(%q) in [%q, %q] ? %q : \"\"", m.FlowField,
+				flow, FlowBoth, id)}}, design.LeaveOut
 		}
 		arrows = append(arrows, e)
 	}
@@ -374,8 +396,10 @@ func (m *marker) row(area rect, row int) error {
 	for i, id := range m.Symbols {
 		e := symbol(numbered(fmt.Sprintf("symbol %d", i+1), row), x, id)
 		m.l.Elements = append(m.l.Elements, e)
-		m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksPresence, Rule: "for the hazards of what is in the pipe"})
-		m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksColours, Rule: "for the hazards of what is in the pipe"})
+		m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksPresence,
+			Rule: "for the hazards of what is in the pipe"})
+		m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksColours,
+			Rule: "for the hazards of what is in the pipe"})
 		x += side + inset
 	}
 	if right-x < 5*mm {
@@ -392,30 +416,37 @@ func (m *marker) row(area rect, row int) error {
 	for i, letters := range m.letterings() {
 		id := func(name string) string { return numbered(name, row*len(m.letterings())+i) }
 		condition := when(m.groupField, letters.values)
-		words := design.Element{ID: id("contents"), Kind: design.Text, X: x, Y: y, Width: right - x, Height: high, Ink: letters.on, Says: says, When: condition,
-			Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: most, ShrinkTo: max(least/2, 1), Wrap: true, Align: design.Centre, Stand: design.Middle}}
+		words := design.Element{ID: id("contents"), Kind: design.Text, X: x, Y: y, Width: right - x, Height: high,
+			Ink: letters.on, Says: says, When: condition,
+			Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: most, ShrinkTo: max(least/2, 1), Wrap: true,
+				Align: design.Centre, Stand: design.Middle}}
 		for _, e := range arrows {
 			e.ID, e.Ink, e.When = id(e.ID), letters.on, condition
 			m.l.Elements = append(m.l.Elements, e)
 			if m.FlowField == "" {
-				m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksPresence, Rule: "for the way it flows (" + letters.clause + ")", When: condition})
+				m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksPresence,
+					Rule: "for the way it flows (" + letters.clause + ")", When: condition})
 			}
 		}
 		m.l.Elements = append(m.l.Elements, words)
 		rule := "by " + letters.clause
 		m.l.demand(design.Demand{Element: words.ID, Asks: design.AsksPresence, Rule: rule, When: condition})
-		m.l.demand(design.Demand{Element: words.ID, Asks: design.AsksInk, Colour: letters.letters, Rule: rule, When: condition})
+		m.l.demand(design.Demand{Element: words.ID, Asks: design.AsksInk, Colour: letters.letters, Rule: rule,
+			When: condition})
 		if m.Field == "" {
 			m.l.demand(design.Demand{Element: words.ID, Asks: design.AsksWords, Says: m.Contents, Rule: rule})
 		}
 		for _, size := range m.sizes {
-			m.l.demand(design.Demand{Element: words.ID, Asks: design.AsksCapitals, Least: measure.Length(size.size.Letters * 1000), Rule: m.forPipe(&size), When: when(m.DiameterField, size.values)})
+			m.l.demand(design.Demand{Element: words.ID, Asks: design.AsksCapitals,
+				Least: measure.Length(size.size.Letters * 1000), Rule: m.forPipe(&size),
+				When: when(m.DiameterField, size.values)})
 		}
 	}
 	return nil
 }
 
-// points returns the largest type in which the shortest and the longest contents fit, no larger than half as high again as it needs to be.
+// points returns the largest type in which the shortest and the longest contents fit, no larger than half as high again
+// as it needs to be.
 func (m *marker) points(wide, high measure.Length) (most, least float64, err error) {
 	longest := map[string]float64{} // contents, and the height of letters that they need
 	for _, one := range m.all {
@@ -447,7 +478,9 @@ func (m *marker) forPipe(size *kindOfPipe) string {
 func (m *marker) lengths(edge measure.Length) {
 	for _, size := range m.sizes {
 		for i := range m.groups {
-			m.l.demand(design.Demand{Element: numbered("colour field", i), Asks: design.AsksWidth, Least: max(measure.Length(size.size.Length*1000)-2*edge, 0), Rule: m.forPipe(&size), When: when(m.DiameterField, size.values)})
+			m.l.demand(design.Demand{Element: numbered("colour field", i), Asks: design.AsksWidth,
+				Least: max(measure.Length(size.size.Length*1000)-2*edge, 0), Rule: m.forPipe(&size),
+				When: when(m.DiameterField, size.values)})
 		}
 	}
 }
@@ -457,7 +490,8 @@ func (m *marker) known() {
 	for _, by := range []struct {
 		field, what string
 		kinds       []kindOfPipe
-	}{{m.groupField, "the colours of its group are not there", m.groups}, {m.DiameterField, "how large its letters are to be is not known", m.sizes}} {
+	}{{m.groupField, "the colours of its group are not there", m.groups},
+		{m.DiameterField, "how large its letters are to be is not known", m.sizes}} {
 		if by.field == "" {
 			continue
 		}
@@ -465,9 +499,11 @@ func (m *marker) known() {
 		for _, k := range by.kinds {
 			values = append(values, k.values...)
 		}
-		m.l.demand(design.Demand{Asks: design.AsksKnown, Rule: by.what, When: &design.Condition{Field: by.field, Is: design.NoneOf, Values: values}})
+		m.l.demand(design.Demand{Asks: design.AsksKnown, Rule: by.what, When: &design.Condition{Field: by.field,
+			Is: design.NoneOf, Values: values}})
 	}
 	if m.FlowField != "" {
-		m.l.demand(design.Demand{Asks: design.AsksKnown, Rule: "which way it flows is not known", When: &design.Condition{Field: m.FlowField, Is: design.NoneOf, Values: slices.Clone(m.flows)}})
+		m.l.demand(design.Demand{Asks: design.AsksKnown, Rule: "which way it flows is not known",
+			When: &design.Condition{Field: m.FlowField, Is: design.NoneOf, Values: slices.Clone(m.flows)}})
 	}
 }

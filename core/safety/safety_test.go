@@ -30,7 +30,8 @@ func blank(w, h measure.Length, inks ...stock.Ink) *design.Design {
 	}
 	return &design.Design{
 		Format: design.Format, Name: "Test",
-		Stock:   stock.Stock{Name: "Test", Kind: stock.DieCut, Shape: stock.Rectangle, Width: w, Length: h, Gap: 3 * mm},
+		Stock: stock.Stock{Name: "Test", Kind: stock.DieCut, Shape: stock.Rectangle, Width: w, Length: h,
+			Gap: 3 * mm},
 		Printer: stock.Printer{Name: "Dock 1", Resolution: measure.DotsPerMillimetre(12), HeadDots: 8000, Inks: inks},
 	}
 }
@@ -46,7 +47,8 @@ func findings(t *testing.T, d *design.Design, l *safety.Layout, fields []string,
 	if folder := os.Getenv("SAFETY_PICTURES"); folder != "" {
 		artwork := compose.NewArtwork(checker.Composer())
 		_, layers := artwork.Draw(record)
-		file, err := os.Create(filepath.Join(folder, strings.ReplaceAll(t.Name(), "/", " ")+fmt.Sprint(" ", len(l.Elements), int(d.Stock.Width/mm), "x", int(d.Stock.Length/mm))+".png"))
+		file, err := os.Create(filepath.Join(folder, strings.ReplaceAll(t.Name(), "/", " ")+fmt.Sprint(" ",
+			len(l.Elements), int(d.Stock.Width/mm), "x", int(d.Stock.Length/mm))+".png"))
 		require.NoError(t, err)
 		defer file.Close()
 		require.NoError(t, render.WritePNG(file, layers, checker.Composer().Palette(), d.Printer.Resolution))
@@ -71,7 +73,9 @@ func chemical(t *testing.T, cas string, w hazard.Wanted) safety.Chemical {
 	require.NoError(t, err)
 	label, err := book.SubstanceLabel(s, w)
 	require.NoError(t, err)
-	return safety.Chemical{Name: s.Names["en"], Identifiers: s.Numbers(), Supplier: "Brinewick Kelp Works, 1 Tidal Lane, Brinewick, tel. +44 20 7946 0000", Quantity: "200 l", Label: label}
+	return safety.Chemical{Name: s.Names["en"], Identifiers: s.Numbers(),
+		Supplier: "Brinewick Kelp Works, 1 Tidal Lane, Brinewick, tel. +44 20 7946 0000", Quantity: "200 l",
+		Label: label}
 }
 
 func TestChemicalLabelsFitTheirStock(t *testing.T) {
@@ -81,7 +85,9 @@ func TestChemicalLabelsFitTheirStock(t *testing.T) {
 		w, h   measure.Length
 		points float64 // at least
 	}{
-		{"67-56-1", 200_000, 148 * mm, 105 * mm, 9}, {"67-56-1", 20_000, 105 * mm, 74 * mm, 6}, {"67-64-1", 1000, 74 * mm, 52 * mm, 5.5}, {"7664-93-9", 1000, 52 * mm, 74 * mm, 5}, {"7778-50-9", 500, 148 * mm, 105 * mm, 8},
+		{"67-56-1", 200_000, 148 * mm, 105 * mm, 9}, {"67-56-1", 20_000, 105 * mm, 74 * mm, 6},
+		{"67-64-1", 1000, 74 * mm, 52 * mm, 5.5}, {"7664-93-9", 1000, 52 * mm, 74 * mm, 5},
+		{"7778-50-9", 500, 148 * mm, 105 * mm, 8},
 	} {
 		d := blank(test.w, test.h)
 		l, err := safety.LayChemical(d, chemical(t, test.cas, hazard.Wanted{Volume: test.volume}))
@@ -109,7 +115,8 @@ func TestChemicalLabelsThatAreTooSmallSaySo(t *testing.T) {
 
 func TestChemicalLabelsOfRecords(t *testing.T) {
 	book := hazard.Shipped()
-	fields, rows, err := book.LookUp([]string{"drum", "cas"}, [][]string{{"D-1", "67-64-1"}, {"D-2", "7664-93-9"}, {"D-3", "124-38-9"}}, "cas", hazard.Wanted{Known: map[string]string{"concentration": "96"}})
+	fields, rows, err := book.LookUp([]string{"drum", "cas"}, [][]string{{"D-1", "67-64-1"}, {"D-2", "7664-93-9"},
+		{"D-3", "124-38-9"}}, "cas", hazard.Wanted{Known: map[string]string{"concentration": "96"}})
 	require.NoError(t, err)
 	d := blank(148*mm, 105*mm)
 	c := chemical(t, "67-56-1", hazard.Wanted{Volume: 200_000})
@@ -125,7 +132,8 @@ func TestChemicalLabelsOfRecords(t *testing.T) {
 	require.Equal(t, []string{"GHS02 GHS07", "GHS02", "GHS07"}, rows[0][8:])
 	require.Equal(t, []string{"GHS05", "GHS05", ""}, rows[1][8:])
 
-	for says, records := range map[string][][]string{"Record 2: The check digit": {{"D", "67-64-1"}, {"D", "67-64-2"}}, "the number is missing": {{"D", ""}}} {
+	for says, records := range map[string][][]string{"Record 2: The check digit": {{"D", "67-64-1"}, {"D", "67-64-2"}},
+		"the number is missing": {{"D", ""}}} {
 		_, _, err = book.LookUp([]string{"drum", "cas"}, records, "cas", hazard.Wanted{})
 		require.ErrorContains(t, err, says)
 	}
@@ -133,10 +141,13 @@ func TestChemicalLabelsOfRecords(t *testing.T) {
 	require.ErrorContains(t, err, `no field "cas"`)
 	_, _, err = book.LookUp([]string{"cas", "substance"}, nil, "cas", hazard.Wanted{})
 	require.ErrorContains(t, err, "looked up before")
-	_, byClass, err := book.LookUp([]string{"class"}, [][]string{{"Flam. Liq. 2; Eye Irrit. 2"}}, "class", hazard.Wanted{Language: "de"})
+	_, byClass, err := book.LookUp([]string{"class"}, [][]string{{"Flam. Liq. 2; Eye Irrit. 2"}}, "class",
+		hazard.Wanted{Language: "de"})
 	require.NoError(t, err)
 	require.Equal(t, "Gefahr", byClass[0][3])
-	fields, grave, err := book.LookUp([]string{"class"}, [][]string{{"Flam. Liq. 1; Ox. Liq. 1; Skin Corr. 1A; Acute Tox. 1 (oral); STOT SE 1; Aquatic Acute 1"}}, "class", hazard.Wanted{})
+	fields, grave, err := book.LookUp([]string{"class"},
+		[][]string{{"Flam. Liq. 1; Ox. Liq. 1; Skin Corr. 1A; Acute Tox. 1 (oral); STOT SE 1; Aquatic Acute 1"}},
+		"class", hazard.Wanted{})
 	require.NoError(t, err)
 	require.Equal(t, 6, hazard.Pictograms(fields), "no pictogram is dropped")
 	require.Len(t, grave[0], len(fields))
@@ -150,11 +161,17 @@ func TestSignsFillTheirStock(t *testing.T) {
 		points float64
 		kinds  []proof.Kind
 	}{
-		{safety.Sign{Kind: "danger", Symbols: []string{"W012"}, Message: "High voltage inside. Lock out before opening."}, 150 * mm, 100 * mm, []stock.Ink{stock.Full}, 24, nil},
-		{safety.Sign{Kind: "danger", Symbols: []string{"P002"}, Message: "No smoking in the drying hall"}, 100 * mm, 150 * mm, nil, 24, []proof.Kind{proof.SymbolColour}},
-		{safety.Sign{Kind: "notice", Message: "Wash hands before entering", Second: "Vor dem Betreten Hände waschen"}, 150 * mm, 100 * mm, []stock.Ink{stock.Full}, 24, nil},
-		{safety.Sign{Symbols: []string{"M003", "M004", "M014"}, Message: "Protect ears, eyes and head"}, 300 * mm, 100 * mm, []stock.Ink{stock.Full}, 40, nil},
-		{safety.Sign{Kind: "safety", Message: "Lock out. Tag out. Try out.", Language: "de"}, 100 * mm, 50 * mm, []stock.Ink{stock.Full}, 18, nil},
+		{safety.Sign{Kind: "danger", Symbols: []string{"W012"},
+			Message: "High voltage inside. Lock out before opening."}, 150 * mm, 100 * mm, []stock.Ink{stock.Full}, 24,
+			nil},
+		{safety.Sign{Kind: "danger", Symbols: []string{"P002"}, Message: "No smoking in the drying hall"}, 100 * mm,
+			150 * mm, nil, 24, []proof.Kind{proof.SymbolColour}},
+		{safety.Sign{Kind: "notice", Message: "Wash hands before entering", Second: "Vor dem Betreten Hände waschen"},
+			150 * mm, 100 * mm, []stock.Ink{stock.Full}, 24, nil},
+		{safety.Sign{Symbols: []string{"M003", "M004", "M014"}, Message: "Protect ears, eyes and head"}, 300 * mm,
+			100 * mm, []stock.Ink{stock.Full}, 40, nil},
+		{safety.Sign{Kind: "safety", Message: "Lock out. Tag out. Try out.", Language: "de"}, 100 * mm, 50 * mm,
+			[]stock.Ink{stock.Full}, 18, nil},
 		{safety.Sign{Symbols: []string{"E011"}}, 100 * mm, 100 * mm, []stock.Ink{stock.Full}, 0, nil},
 	} {
 		d := blank(test.w, test.h, test.inks...)
@@ -168,23 +185,28 @@ func TestSignsFillTheirStock(t *testing.T) {
 
 func TestSignsAreJudgedByTheirDistance(t *testing.T) {
 	d := blank(150*mm, 100*mm, stock.Full)
-	l, err := safety.LaySign(d, safety.Sign{Kind: "danger", Symbols: []string{"W012"}, Message: "High voltage inside. Lock out before opening.", Distance: 12})
+	l, err := safety.LaySign(d, safety.Sign{Kind: "danger", Symbols: []string{"W012"},
+		Message: "High voltage inside. Lock out before opening.", Distance: 12})
 	require.NoError(t, err)
 	require.Len(t, l.Notes, 3)
 	require.Contains(t, l.Notes[0], "to be read from 12 m (ANSI Z535.4, 7.8) they are to be 60 mm")
 	require.Contains(t, l.Notes[1], "to be read from 12 m (ISO 3864-1, annex A) it is to be 120 mm")
 	require.Contains(t, l.Notes[2], "to be read from 12 m (ANSI Z535.2, annex B) they are to be 40 mm")
-	require.ElementsMatch(t, []proof.Kind{proof.SafetyLetters, proof.SafetyHeight, proof.SafetyLetters}, findings(t, d, l, nil, nil), "and the proof goes on saying so")
+	require.ElementsMatch(t, []proof.Kind{proof.SafetyLetters, proof.SafetyHeight, proof.SafetyLetters},
+		findings(t, d, l, nil, nil), "and the proof goes on saying so")
 	near, err := safety.LaySign(d, safety.Sign{Symbols: []string{"W012"}, Message: "Voltage", Distance: 2})
 	require.NoError(t, err)
 	require.Empty(t, near.Notes)
 
-	for says, wrong := range map[string]safety.Sign{"Say what": {}, "too many": {Symbols: []string{"W001", "W002", "W003", "W004"}}, "no symbol": {Symbols: []string{"W999"}}, "no signal word": {Kind: "panic"}} {
+	for says, wrong := range map[string]safety.Sign{"Say what": {},
+		"too many": {Symbols: []string{"W001", "W002", "W003", "W004"}}, "no symbol": {Symbols: []string{"W999"}},
+		"no signal word": {Kind: "panic"}} {
 		_, err := safety.LaySign(d, wrong)
 		require.IsType(t, &sign.Error{}, err)
 		require.ErrorContains(t, err, says)
 	}
-	tiny, err := safety.LaySign(blank(20*mm, 8*mm, stock.Full), safety.Sign{Kind: "danger", Message: "Much too much for this"})
+	tiny, err := safety.LaySign(blank(20*mm, 8*mm, stock.Full),
+		safety.Sign{Kind: "danger", Message: "Much too much for this"})
 	require.NoError(t, err)
 	require.False(t, tiny.Fits)
 }
@@ -192,14 +214,16 @@ func TestSignsAreJudgedByTheirDistance(t *testing.T) {
 func TestDiamondsOfRatings(t *testing.T) {
 	for _, inks := range [][]stock.Ink{{stock.Full}, {stock.Black}, {stock.Black, stock.Red}} {
 		d := blank(80*mm, 100*mm, inks...)
-		l, err := safety.LayDiamond(d, safety.Diamond{Health: 3, Fire: 0, Instability: 2, Special: "OX", Name: "Nitric acid"})
+		l, err := safety.LayDiamond(d, safety.Diamond{Health: 3, Fire: 0, Instability: 2, Special: "OX",
+			Name: "Nitric acid"})
 		require.NoError(t, err)
 		require.True(t, l.Fits)
 		found := findings(t, d, l, nil, nil)
 		if inks[0] == stock.Full {
 			require.Empty(t, found)
 		} else {
-			require.Equal(t, proof.SafetyColour, found[0], "NFPA 704 has colours, and lets others stand for them: a warning")
+			require.Equal(t, proof.SafetyColour, found[0],
+				"NFPA 704 has colours, and lets others stand for them: a warning")
 			require.Len(t, found, len(l.Notes))
 		}
 	}
@@ -218,20 +242,23 @@ func TestDiamondsOfRatings(t *testing.T) {
 
 func TestPipeMarkersHaveTheirColoursAndSizes(t *testing.T) {
 	d := blank(480*mm, 80*mm, stock.Full)
-	l, err := safety.LayPipe(d, pipe.Shipped(), safety.Pipe{Rules: pipe.ISO, Contents: "Cooling water", Diameter: 89, Flow: safety.FlowRight})
+	l, err := safety.LayPipe(d, pipe.Shipped(), safety.Pipe{Rules: pipe.ISO, Contents: "Cooling water", Diameter: 89,
+		Flow: safety.FlowRight})
 	require.NoError(t, err)
 	require.True(t, l.Fits, l.Notes)
 	require.Empty(t, l.Notes)
 	require.Empty(t, findings(t, d, l, nil, nil))
 	require.Equal(t, stock.Ink("green"), l.Elements[0].Shape.Fill)
 
-	l, err = safety.LayPipe(d, pipe.Shipped(), safety.Pipe{Rules: pipe.DIN, Contents: "Natural gas", Diameter: 89, Flow: safety.FlowBoth, Symbols: []string{"GHS02"}})
+	l, err = safety.LayPipe(d, pipe.Shipped(), safety.Pipe{Rules: pipe.DIN, Contents: "Natural gas", Diameter: 89,
+		Flow: safety.FlowBoth, Symbols: []string{"GHS02"}})
 	require.NoError(t, err)
 	require.Empty(t, findings(t, d, l, nil, nil))
 	require.Equal(t, "band 1", l.Elements[1].ID, "DIN 2403: flammable gases have red bands")
 
 	black := blank(100*mm, 40*mm, stock.Black)
-	l, err = safety.LayPipe(black, pipe.Shipped(), safety.Pipe{Rules: pipe.ASME, Contents: "Ammonia", Diameter: 89, Flow: safety.FlowLeft})
+	l, err = safety.LayPipe(black, pipe.Shipped(), safety.Pipe{Rules: pipe.ASME, Contents: "Ammonia", Diameter: 89,
+		Flow: safety.FlowLeft})
 	require.NoError(t, err)
 	require.False(t, l.Fits)
 	require.Len(t, l.Notes, 3)
@@ -241,7 +268,8 @@ func TestPipeMarkersHaveTheirColoursAndSizes(t *testing.T) {
 	require.Nil(t, l.Elements[0].Shape, "an outline, where there is no orange")
 
 	wide := blank(210*mm, 150*mm, stock.Full)
-	l, err = safety.LayPipe(wide, pipe.Shipped(), safety.Pipe{Rules: pipe.ISO, Contents: "Steam", Diameter: 45, Flow: safety.FlowRight, Rows: true})
+	l, err = safety.LayPipe(wide, pipe.Shipped(), safety.Pipe{Rules: pipe.ISO, Contents: "Steam", Diameter: 45,
+		Flow: safety.FlowRight, Rows: true})
 	require.NoError(t, err)
 	rows := 0
 	for _, e := range l.Elements {
@@ -253,10 +281,13 @@ func TestPipeMarkersHaveTheirColoursAndSizes(t *testing.T) {
 	require.Empty(t, findings(t, wide, l, nil, nil))
 
 	fields := blank(640*mm, 80*mm, stock.Full)
-	l, err = safety.LayPipe(fields, pipe.Shipped(), safety.Pipe{Rules: pipe.ISO, Contents: "Cooling water", Group: "water", Field: "contents", Diameter: 89, Flow: safety.FlowRight})
+	l, err = safety.LayPipe(fields, pipe.Shipped(), safety.Pipe{Rules: pipe.ISO, Contents: "Cooling water",
+		Group: "water", Field: "contents", Diameter: 89, Flow: safety.FlowRight})
 	require.NoError(t, err)
 	require.Empty(t, findings(t, fields, l, []string{"contents"}, []string{"Chilled water return"}))
-	for says, wrong := range map[string]safety.Pipe{"not known": {Rules: pipe.ISO, Contents: "stuff", Diameter: 60}, "no outside diameter": {Rules: pipe.ISO, Contents: "water"}, "no symbol": {Rules: pipe.ISO, Contents: "water", Diameter: 60, Symbols: []string{"X"}}} {
+	for says, wrong := range map[string]safety.Pipe{"not known": {Rules: pipe.ISO, Contents: "stuff", Diameter: 60},
+		"no outside diameter": {Rules: pipe.ISO, Contents: "water"}, "no symbol": {Rules: pipe.ISO, Contents: "water",
+			Diameter: 60, Symbols: []string{"X"}}} {
 		_, err := safety.LayPipe(d, pipe.Shipped(), wrong)
 		require.IsType(t, &pipe.Error{}, err)
 		require.ErrorContains(t, err, says)

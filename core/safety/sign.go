@@ -28,8 +28,8 @@ type Sign struct {
 // MostSignSymbols is how many symbols stand on a sign.
 const MostSignSymbols = 3
 
-// LaySign lays a sign out on a design's stock: signal word on its colour, symbols beside or above the message, and the message in the
-// largest type that fits, its lines broken where that makes them larger. Its error is a *sign.Error.
+// LaySign lays a sign out on a design's stock: signal word on its colour, symbols beside or above the message, and the
+// message in the largest type that fits, its lines broken where that makes them larger. Its error is a *sign.Error.
 func LaySign(d *design.Design, s Sign) (*Layout, error) {
 	if s.Light == "" {
 		s.Light = sign.Lit
@@ -38,7 +38,8 @@ func LaySign(d *design.Design, s Sign) (*Layout, error) {
 		return nil, &sign.Error{Text: "Say what the sign says: a signal word, a symbol or a message."}
 	}
 	if len(s.Symbols) > MostSignSymbols {
-		return nil, &sign.Error{Text: fmt.Sprintf("%d symbols are too many for one sign; it takes up to %d (ISO 3864-1, 11).", len(s.Symbols), MostSignSymbols)}
+		return nil, &sign.Error{Text: fmt.Sprintf("%d symbols are too many for one sign; it takes up to %d (ISO "+
+			"3864-1, 11).", len(s.Symbols), MostSignSymbols)}
 	}
 	for _, id := range s.Symbols {
 		if _, err := symbols.In(d.Reference, id); err != nil {
@@ -70,8 +71,8 @@ func LaySign(d *design.Design, s Sign) (*Layout, error) {
 // A rect is a part of the label.
 type rect struct{ x, y, w, h measure.Length }
 
-// shown returns the ink in which a colour is filled, and the one of what stands on it, on this printer and stock: where the colour is not
-// there, the darkest ink with the face bare in it, or for yellow and orange nothing but an outline.
+// shown returns the ink in which a colour is filled, and the one of what stands on it, on this printer and stock: where
+// the colour is not there, the darkest ink with the face bare in it, or for yellow and orange nothing but an outline.
 func shown(d *design.Design, field, letters stock.Ink) (fill, on stock.Ink, outline bool) {
 	can := stock.Inks(d.Stock, d.Printer)
 	ink, meant := symbols.Field(field, can, d.Stock.FaceColour())
@@ -82,14 +83,15 @@ func shown(d *design.Design, field, letters stock.Ink) (fill, on stock.Ink, outl
 	if on, meant := symbols.Shown(letters, can, d.Stock.FaceColour()); meant && on != "" {
 		return ink, on, false
 	}
-	if letters == stock.White || !meant { // bare shows the face, whatever colour it has: where that is not white, the proof says so
+	// bare shows the face, whatever colour it has: where that is not white, the proof says so
+	if letters == stock.White || !meant {
 		return ink, design.Bare, false
 	}
 	return ink, letters, false
 }
 
-// header lays out the panel of the signal word, and takes it off the area. ANSI Z535.4, 7.2: the word, and the alert symbol
-// before it, on a panel of its colour over the width of the sign.
+// header lays out the panel of the signal word, and takes it off the area. ANSI Z535.4, 7.2: the word, and the alert
+// symbol before it, on a panel of its colour over the width of the sign.
 func (s *Sign) header(d *design.Design, l *Layout, area *rect) error {
 	at := slices.IndexFunc(sign.Kinds, func(k sign.Kind) bool { return k.ID == s.Kind })
 	if at < 0 {
@@ -115,7 +117,8 @@ func (s *Sign) header(d *design.Design, l *Layout, area *rect) error {
 	panel := rect{area.x, area.y, area.w, high}
 	area.y, area.h = area.y+high+mm, area.h-high-mm
 	fill, on, outline := shown(d, stock.Ink(kind.Field), stock.Ink(kind.Letters))
-	box := design.Element{ID: "signal panel", Kind: design.Box, X: panel.x, Y: panel.y, Width: panel.w, Height: panel.h, Weight: max(panel.h/20, 300)}
+	box := design.Element{ID: "signal panel", Kind: design.Box, X: panel.x, Y: panel.y, Width: panel.w, Height: panel.h,
+		Weight: max(panel.h/20, 300)}
 	if !outline {
 		box.Shape = &design.Shape{Fill: fill, NoOutline: true}
 	}
@@ -136,15 +139,18 @@ func (s *Sign) header(d *design.Design, l *Layout, area *rect) error {
 		}
 		all := wide + text.h*12/10
 		left := text.x + max(text.w-all, 0)/2
-		l.Elements = append(l.Elements, design.Element{ID: "alert symbol", Kind: design.Symbol, X: left, Y: text.y, Width: text.h, Height: text.h, Symbol: &design.SymbolLooks{ID: "W001"}})
+		l.Elements = append(l.Elements, design.Element{ID: "alert symbol", Kind: design.Symbol, X: left, Y: text.y,
+			Width: text.h, Height: text.h, Symbol: &design.SymbolLooks{ID: "W001"}})
 		l.demand(design.Demand{Element: "alert symbol", Asks: design.AsksPresence, Rule: rule})
 		text.x, text.w = left+text.h*12/10, min(wide+mm, panel.x+panel.w-inset-left-text.h*12/10)
 	}
 	l.demand(design.Demand{Element: "signal word", Asks: design.AsksPresence, Rule: rule})
 	l.demand(design.Demand{Element: "signal word", Asks: design.AsksWords, Says: word, Rule: rule})
 	l.demand(design.Demand{Element: "signal word", Asks: design.AsksInk, Colour: stock.Ink(kind.Letters), Rule: rule})
-	l.Elements = append(l.Elements, design.Element{ID: "signal word", Kind: design.Text, X: text.x, Y: text.y, Width: text.w, Height: text.h, Ink: on, Says: []design.Piece{{Text: word}},
-		Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: points, ShrinkTo: max(points-2, 1), Align: align(kind.Alert), Stand: design.Middle}})
+	l.Elements = append(l.Elements, design.Element{ID: "signal word", Kind: design.Text, X: text.x, Y: text.y,
+		Width: text.w, Height: text.h, Ink: on, Says: []design.Piece{{Text: word}},
+		Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: points, ShrinkTo: max(points-2, 1),
+			Align: align(kind.Alert), Stand: design.Middle}})
 	return nil
 }
 
@@ -162,7 +168,8 @@ func align(alert bool) design.Align {
 	return design.Centre
 }
 
-// symbols lays symbols out, beside the message where the sign lies and above it where it stands, and takes them off the area.
+// symbols lays symbols out, beside the message where the sign lies and above it where it stands, and takes them off the
+// area.
 func (s *Sign) symbols(l *Layout, area *rect) {
 	n := measure.Length(len(s.Symbols))
 	if n == 0 {
@@ -187,7 +194,8 @@ func (s *Sign) symbols(l *Layout, area *rect) {
 		x = area.x + (area.w-n*side)/2
 	}
 	for i, id := range s.Symbols {
-		l.Elements = append(l.Elements, design.Element{ID: fmt.Sprintf("symbol %d", i+1), Kind: design.Symbol, X: x + measure.Length(i)*side, Y: y, Width: side, Height: side,
+		l.Elements = append(l.Elements, design.Element{ID: fmt.Sprintf("symbol %d", i+1), Kind: design.Symbol,
+			X: x + measure.Length(i)*side, Y: y, Width: side, Height: side,
 			Symbol: &design.SymbolLooks{ID: id}})
 	}
 	if lies {
@@ -231,8 +239,10 @@ func (s *Sign) messages(d *design.Design, l *Layout, area rect) error {
 		if err != nil {
 			return err
 		}
-		l.Elements = append(l.Elements, design.Element{ID: []string{"message", "second message"}[i], Kind: design.Text, X: area.x + (area.w-wide)/2, Y: area.y + measure.Length(i)*(high+mm), Width: wide, Height: high,
-			Says: []design.Piece{{Text: text}}, Text: &design.TextLooks{Typeface: typeface, Bold: i == 0, Points: points, Wrap: true, Align: design.Centre, Stand: design.Middle}})
+		l.Elements = append(l.Elements, design.Element{ID: []string{"message", "second message"}[i], Kind: design.Text,
+			X: area.x + (area.w-wide)/2, Y: area.y + measure.Length(i)*(high+mm), Width: wide, Height: high,
+			Says: []design.Piece{{Text: text}}, Text: &design.TextLooks{Typeface: typeface, Bold: i == 0,
+				Points: points, Wrap: true, Align: design.Centre, Stand: design.Middle}})
 	}
 	return nil
 }
@@ -246,7 +256,8 @@ func (s *Sign) demands(l *Layout) error {
 	const said = "by what the sign was to say"
 	size := func(e *design.Element, asks design.Ask, millimetres float64, clause string) {
 		if s.Distance > 0 {
-			l.demand(design.Demand{Element: e.ID, Asks: asks, Least: measure.Length(millimetres * 1000), Rule: fmt.Sprintf("to be read from %g m (%s)", s.Distance, clause)})
+			l.demand(design.Demand{Element: e.ID, Asks: asks, Least: measure.Length(millimetres * 1000),
+				Rule: fmt.Sprintf("to be read from %g m (%s)", s.Distance, clause)})
 		}
 	}
 	for i := range l.Elements {
@@ -294,8 +305,8 @@ func largest(d *design.Design, text string, w, h measure.Length) (float64, error
 	return float64(low) / 4, nil
 }
 
-// even returns the narrowest width in which a text in bold type has no more lines than in a wider one, so that its lines are about as long as each
-// other.
+// even returns the narrowest width in which a text in bold type has no more lines than in a wider one, so that its
+// lines are about as long as each other.
 func even(d *design.Design, text string, widest measure.Length, points float64) (measure.Length, error) {
 	face, err := typeset.Find(typeface, true, false)
 	if err != nil {

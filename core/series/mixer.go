@@ -6,9 +6,9 @@ import (
 	"math/big"
 )
 
-// A mixer puts the numbers below a size into an order that follows from a key and that nobody can tell without it: a Feistel network
-// of ten rounds with HMAC-SHA-256 (as in NIST SP 800-38G, which has AES there), walked until it comes back within the size. As a
-// permutation it gives none twice, and needs no list.
+// A mixer puts the numbers below a size into an order that follows from a key and that nobody can tell without it: a
+// Feistel network of ten rounds with HMAC-SHA-256 (as in NIST SP 800-38G, which has AES there), walked until it comes
+// back within the size. As a permutation it gives none twice, and needs no list.
 type mixer struct {
 	key  []byte
 	size *big.Int

@@ -1,5 +1,5 @@
-// Package series counts: numbers in digits of any alphabet, upwards, downwards or in an order that nobody can guess, with what stands
-// before and behind them and a check character.
+// Package series counts: numbers in digits of any alphabet, upwards, downwards or in an order that nobody can guess,
+// with what stands before and behind them and a check character.
 package series
 
 import (
@@ -43,18 +43,20 @@ func Alphabets() (names []string) {
 
 // A Spec says how a series counts.
 type Spec struct {
-	Start  string `json:"start"`
-	Step   int64  `json:"step"`            // below zero: downwards
-	End    string `json:"end,omitempty"`   // the last number that may be given
-	Count  int    `json:"count,omitempty"` // how many; 0: up to End
-	Width  int    `json:"width,omitempty"` // digits that each number has; 0: as many as Start, and more where they are needed
+	Start string `json:"start"`
+	Step  int64  `json:"step"`            // below zero: downwards
+	End   string `json:"end,omitempty"`   // the last number that may be given
+	Count int    `json:"count,omitempty"` // how many; 0: up to End
+	// digits that each number has; 0: as many as Start, and more where they are needed
+	Width  int    `json:"width,omitempty"`
 	Digits string `json:"digits,omitempty"`
-	// Digits is the name of an alphabet, the letters of one's own in their order, or several with commas between for places of their own,
-	// such as letters*2,decimal*4; empty: decimal.
+	// Digits is the name of an alphabet, the letters of one's own in their order, or several with commas between for
+	// places of their own, such as letters*2,decimal*4; empty: decimal.
 
 	Prefix string `json:"prefix,omitempty"`
 	Suffix string `json:"suffix,omitempty"`
-	Check  string `json:"check,omitempty"`  // the name of a rule of package check; its character stands behind the digits
+	// the name of a rule of package check; its character stands behind the digits
+	Check  string `json:"check,omitempty"`
 	Random string `json:"random,omitempty"` // a key: the numbers come in an order of its own, none twice
 }
 
@@ -97,7 +99,8 @@ func New(spec Spec) (*Series, error) {
 	}
 	if len(s.places) > 1 {
 		if spec.Width != 0 && spec.Width != len(s.places) {
-			return nil, refused("The digits have %d places and the width is %d; leave the width out.", len(s.places), spec.Width)
+			return nil, refused("The digits have %d places and the width is %d; leave the width out.", len(s.places),
+				spec.Width)
 		}
 		s.width = len(s.places)
 	}
@@ -130,7 +133,8 @@ func New(spec Spec) (*Series, error) {
 			return nil, err
 		}
 		if s.end.Cmp(s.start)*s.step.Sign() < 0 {
-			return nil, refused("From %s in steps of %d the end %s is never reached.", s.spec.Start, spec.Step, spec.End)
+			return nil, refused("From %s in steps of %d the end %s is never reached.", s.spec.Start, spec.Step,
+				spec.End)
 		}
 	}
 	if spec.Random != "" {
@@ -209,11 +213,13 @@ func alphabetNamed(name string) []rune {
 
 func distinct(letters []rune) error {
 	if len(letters) < 2 {
-		return refused("An alphabet needs two letters at least; %q has %d. Named ones are %s.", string(letters), len(letters), strings.Join(Alphabets(), ", "))
+		return refused("An alphabet needs two letters at least; %q has %d. Named ones are %s.", string(letters),
+			len(letters), strings.Join(Alphabets(), ", "))
 	}
 	for i, letter := range letters {
 		if slices.Contains(letters[:i], letter) {
-			return refused("The alphabet %q has “%c” twice; each digit needs a letter of its own.", string(letters), letter)
+			return refused("The alphabet %q has “%c” twice; each digit needs a letter of its own.", string(letters),
+				letter)
 		}
 	}
 	return nil
@@ -237,7 +243,8 @@ func (s *Series) value(text, what string) (*big.Int, error) {
 		letters := s.letters(offset + i)
 		at := slices.Index(letters, digit)
 		if at < 0 {
-			return nil, refused("The %s %q has “%c” in place %d, which is none of the digits %s.", what, text, digit, i+1, string(letters))
+			return nil, refused("The %s %q has “%c” in place %d, which is none of the digits %s.", what, text, digit,
+				i+1, string(letters))
 		}
 		total.Mul(total, big.NewInt(int64(len(letters)))).Add(total, big.NewInt(int64(at)))
 	}
@@ -266,11 +273,13 @@ func (s *Series) At(i int) (string, error) {
 	value.Add(value, s.start)
 	switch {
 	case value.Sign() < 0:
-		return "", refused("Counting down from %s in steps of %d ends before number %d: below it there is nothing.", s.spec.Start, s.spec.Step, i+1)
+		return "", refused("Counting down from %s in steps of %d ends before number %d: below it there is nothing.",
+			s.spec.Start, s.spec.Step, i+1)
 	case s.end != nil && value.Cmp(s.end)*s.step.Sign() > 0:
 		return "", refused("The series ends at %s, which is before number %d.", s.spec.End, i+1)
 	case s.size != nil && value.Cmp(s.size) >= 0:
-		return "", refused("%d digits are used up before number %d: the last that they can say is %s.", s.width, i+1, s.digits(new(big.Int).Sub(s.size, big.NewInt(1))))
+		return "", refused("%d digits are used up before number %d: the last that they can say is %s.", s.width, i+1,
+			s.digits(new(big.Int).Sub(s.size, big.NewInt(1))))
 	}
 	if s.mixer != nil {
 		value = s.mixer.mix(value)
@@ -278,13 +287,14 @@ func (s *Series) At(i int) (string, error) {
 	return s.finish(s.digits(value))
 }
 
-// finish puts the check character and what stands before and behind to a number's digits. The character is that of prefix and digits where
-// the rule knows all of the prefix, else of the digits.
+// finish puts the check character and what stands before and behind to a number's digits. The character is that of
+// prefix and digits where the rule knows all of the prefix, else of the digits.
 func (s *Series) finish(digits string) (string, error) {
 	character := ""
 	if s.spec.Check != "" {
 		data := digits
-		if s.spec.Prefix != "" && !strings.ContainsFunc(s.spec.Prefix, func(r rune) bool { return !strings.ContainsRune(s.rule.Letters, r) }) {
+		if s.spec.Prefix != "" && !strings.ContainsFunc(s.spec.Prefix,
+			func(r rune) bool { return !strings.ContainsRune(s.rule.Letters, r) }) {
 			data = s.spec.Prefix + digits
 		}
 		var err error
@@ -319,13 +329,15 @@ func (s *Series) Place(number string) (int, error) {
 	if rest.Sign() != 0 || place.Sign() < 0 || place.Cmp(big.NewInt(most)) > 0 {
 		return 0, none
 	}
-	if is, err := s.At(int(place.Int64())); err != nil || is != number { // its check character, and how many digits it has
+	// its check character, and how many digits it has
+	if is, err := s.At(int(place.Int64())); err != nil || is != number {
 		return 0, none
 	}
 	return int(place.Int64()), nil
 }
 
-// Len returns how many numbers the series gives: its count, or as many as there are up to its end; no more than MostNumbers are told.
+// Len returns how many numbers the series gives: its count, or as many as there are up to its end; no more than
+// MostNumbers are told.
 func (s *Series) Len() int {
 	if s.spec.Count > 0 || s.end == nil {
 		return s.spec.Count

@@ -30,20 +30,25 @@ func TestSeriesCount(t *testing.T) {
 		spec series.Spec
 		want []string
 	}{
-		"as it begins":  {series.Spec{Start: "0417", Step: 1, Count: 3}, []string{"0417", "0418", "0419"}},
-		"grows":         {series.Spec{Start: "98", Step: 1, Count: 3}, []string{"98", "99", "100"}},
-		"width":         {series.Spec{Start: "7", Step: 1, Count: 2, Width: 4}, []string{"0007", "0008"}},
-		"down":          {series.Spec{Start: "101", Step: -1, Count: 3}, []string{"101", "100", "099"}},
-		"to the end":    {series.Spec{Start: "10", Step: 5, End: "22"}, []string{"10", "15", "20"}},
-		"hex":           {series.Spec{Start: "0FE", Step: 1, Count: 3, Digits: "hex"}, []string{"0FE", "0FF", "100"}},
-		"base36":        {series.Spec{Start: "ZY", Step: 1, Count: 3, Digits: "base36"}, []string{"ZY", "ZZ", "100"}},
-		"without I, O":  {series.Spec{Start: "H", Step: 1, Count: 3, Digits: "base34"}, []string{"H", "J", "K"}},
-		"own order":     {series.Spec{Start: "C", Step: 1, Count: 4, Digits: "ZAC"}, []string{"C", "AZ", "AA", "AC"}},
-		"mixed places":  {series.Spec{Start: "AZ9998", Step: 1, Count: 3, Digits: "letters*2,decimal*4"}, []string{"AZ9998", "AZ9999", "BA0000"}},
-		"around":        {series.Spec{Start: "07", Step: 1, Count: 1, Prefix: "N-", Suffix: "/26"}, []string{"N-07/26"}},
-		"check":         {series.Spec{Start: "00042", Step: 1, Count: 2, Prefix: "9521234", Check: "gs1"}, []string{"9521234000426", "9521234000433"}},
-		"check, digits": {series.Spec{Start: "7992739871", Step: 1, Count: 1, Prefix: "SN-", Check: "luhn"}, []string{"SN-79927398713"}},
-		"long":          {series.Spec{Start: "12345678901234567890123456", Step: 1, Count: 2}, []string{"12345678901234567890123456", "12345678901234567890123457"}},
+		"as it begins": {series.Spec{Start: "0417", Step: 1, Count: 3}, []string{"0417", "0418", "0419"}},
+		"grows":        {series.Spec{Start: "98", Step: 1, Count: 3}, []string{"98", "99", "100"}},
+		"width":        {series.Spec{Start: "7", Step: 1, Count: 2, Width: 4}, []string{"0007", "0008"}},
+		"down":         {series.Spec{Start: "101", Step: -1, Count: 3}, []string{"101", "100", "099"}},
+		"to the end":   {series.Spec{Start: "10", Step: 5, End: "22"}, []string{"10", "15", "20"}},
+		"hex":          {series.Spec{Start: "0FE", Step: 1, Count: 3, Digits: "hex"}, []string{"0FE", "0FF", "100"}},
+		"base36":       {series.Spec{Start: "ZY", Step: 1, Count: 3, Digits: "base36"}, []string{"ZY", "ZZ", "100"}},
+		"without I, O": {series.Spec{Start: "H", Step: 1, Count: 3, Digits: "base34"}, []string{"H", "J", "K"}},
+		"own order":    {series.Spec{Start: "C", Step: 1, Count: 4, Digits: "ZAC"}, []string{"C", "AZ", "AA", "AC"}},
+		"mixed places": {series.Spec{Start: "AZ9998", Step: 1, Count: 3, Digits: "letters*2,decimal*4"},
+			[]string{"AZ9998", "AZ9999", "BA0000"}},
+		"around": {series.Spec{Start: "07", Step: 1, Count: 1, Prefix: "N-", Suffix: "/26"},
+			[]string{"N-07/26"}},
+		"check": {series.Spec{Start: "00042", Step: 1, Count: 2, Prefix: "9521234", Check: "gs1"},
+			[]string{"9521234000426", "9521234000433"}},
+		"check, digits": {series.Spec{Start: "7992739871", Step: 1, Count: 1, Prefix: "SN-", Check: "luhn"},
+			[]string{"SN-79927398713"}},
+		"long": {series.Spec{Start: "12345678901234567890123456", Step: 1, Count: 2},
+			[]string{"12345678901234567890123456", "12345678901234567890123457"}},
 	} {
 		got, err := numbers(t, test.spec)
 		require.NoError(t, err, name)
@@ -77,8 +82,10 @@ func TestWhatCannotBeCountedIsSaid(t *testing.T) {
 // In an order of a key all numbers come, each once, and another key has another order.
 func TestRandomOrdersRepeatNothing(t *testing.T) {
 	for _, spec := range []series.Spec{
-		{Start: "000", Step: 1, Count: 1000, Width: 3, Random: "kelp"}, {Start: "A0", Step: 1, Count: 260, Digits: "letters,decimal", Random: "kelp"},
-		{Start: "0", Step: 1, Count: 2, Digits: "binary", Random: "kelp"}, {Start: "0000", Step: 1, Count: 10_000, Random: "salt"},
+		{Start: "000", Step: 1, Count: 1000, Width: 3, Random: "kelp"},
+		{Start: "A0", Step: 1, Count: 260, Digits: "letters,decimal", Random: "kelp"},
+		{Start: "0", Step: 1, Count: 2, Digits: "binary", Random: "kelp"},
+		{Start: "0000", Step: 1, Count: 10_000, Random: "salt"},
 	} {
 		list, err := numbers(t, spec)
 		require.NoError(t, err)
@@ -123,7 +130,8 @@ func ExampleSeries_All() {
 }
 
 func BenchmarkAt(b *testing.B) {
-	for name, spec := range map[string]series.Spec{"plain": {Start: "000417", Step: 1}, "random": {Start: "000417", Step: 1, Random: "kelp"}} {
+	for name, spec := range map[string]series.Spec{"plain": {Start: "000417", Step: 1},
+		"random": {Start: "000417", Step: 1, Random: "kelp"}} {
 		b.Run(name, func(b *testing.B) {
 			s, err := series.New(spec)
 			require.NoError(b, err)
@@ -149,7 +157,8 @@ func TestSeriesIsHeldAgainstASlowReference(t *testing.T) {
 			digits[i] = random.IntN(len(letters))
 			start[width-1-i] = letters[digits[i]]
 		}
-		list, err := numbers(t, series.Spec{Start: string(start), Step: 1, Count: 50, Width: width, Digits: string(letters)})
+		list, err := numbers(t, series.Spec{Start: string(start), Step: 1, Count: 50, Width: width,
+			Digits: string(letters)})
 		for n := range 50 {
 			if n >= len(list) {
 				require.Error(t, err, "the digits were used up")
@@ -176,7 +185,8 @@ func TestSeriesIsHeldAgainstASlowReference(t *testing.T) {
 // From a number on a label it is known how far its series has counted.
 func TestANumberSaysItsPlace(t *testing.T) {
 	for _, spec := range []series.Spec{
-		{Start: "1", Step: 1}, {Start: "0101", Step: 1, Width: 4, Prefix: "K-", Suffix: "/26"}, {Start: "900", Step: -3}, {Start: "AA00", Step: 7, Digits: "letters*2,decimal*2"},
+		{Start: "1", Step: 1}, {Start: "0101", Step: 1, Width: 4, Prefix: "K-", Suffix: "/26"},
+		{Start: "900", Step: -3}, {Start: "AA00", Step: 7, Digits: "letters*2,decimal*2"},
 		{Start: "95200000", Step: 1, Check: "gs1"}, {Start: "09", Step: 1, Digits: "hex"},
 	} {
 		s, err := series.New(spec)

@@ -39,10 +39,12 @@ func Printable(s Stock, p Printer, u Setup, lane int) Area {
 	a.Bottom = r.Dots(min(s.Length-inset, s.Length+u.Along+u.Bleed))
 	for face := range s.Faces() - 1 { // each has a head of its own
 		end := measure.Length(face) * s.Width
-		a.Bands = append(a.Bands, Band{X: r.Dots(end + right), Width: r.Dots(end+s.Width+left) - r.Dots(end+right), Height: a.Height})
+		a.Bands = append(a.Bands, Band{X: r.Dots(end + right), Width: r.Dots(end+s.Width+left) - r.Dots(end+right),
+			Height: a.Height})
 	}
 	if s.Flag != nil {
-		a.Bands = append(a.Bands, Band{Y: r.Dots(s.Face()), Width: a.Width, Height: r.Dots(s.Face()+s.Flag.Round) - r.Dots(s.Face())})
+		a.Bands = append(a.Bands, Band{Y: r.Dots(s.Face()), Width: a.Width,
+			Height: r.Dots(s.Face()+s.Flag.Round) - r.Dots(s.Face())})
 	}
 	if s.Plate != nil {
 		for _, h := range s.Plate.Holes {

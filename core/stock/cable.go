@@ -51,14 +51,16 @@ func (t *Tubing) check(r *reasons, s Stock) {
 	r.within("sleeve.supplied", "A supplied diameter", t.Supplied, mm, 200*mm)
 	r.within("sleeve.wall", "A wall", t.Wall, 50, 10*mm)
 	if t.Recovered <= 0 || t.Recovered >= t.Supplied {
-		r.say("sleeve.recovered", "Tubing shrinks: a recovered diameter of %v must be more than 0 mm and less than the %v supplied.", t.Recovered, t.Supplied)
+		r.say("sleeve.recovered", "Tubing shrinks: a recovered diameter of %v must be more than 0 mm and less than "+
+			"the %v supplied.", t.Recovered, t.Supplied)
 		return
 	}
 	if t.Faces < 0 || t.Faces > 2 {
 		r.say("sleeve.faces", "A flat sleeve has 2 faces, not %d.", t.Faces)
 	}
 	if flat := t.FlatWidth(); s.Width > flat {
-		r.say("width", "The print is %v wide and the sleeve pressed flat is %v: print at most that wide.", s.Width, flat)
+		r.say("width", "The print is %v wide and the sleeve pressed flat is %v: print at most that wide.", s.Width,
+			flat)
 	}
 }
 
@@ -79,7 +81,8 @@ func (w *Laminate) check(r *reasons, s Stock) {
 		return
 	}
 	if w.Tail < s.Length {
-		r.say("wrap.tail", "A clear tail of %v cannot cover a print zone of %v: it must be at least as long.", w.Tail, s.Length)
+		r.say("wrap.tail", "A clear tail of %v cannot cover a print zone of %v: it must be at least as long.", w.Tail,
+			s.Length)
 	}
 }
 

@@ -52,7 +52,8 @@ func (s Stock) InkColour(ink Ink) string {
 var spotColours = map[Ink]string{
 	Red: "#C8102E", White: "#FFFFFF", "green": "#1F7A4D", "blue": "#1D5FA8", "yellow": "#F7C600", "orange": "#E87722",
 	"violet": "#6B3FA0", "brown": "#6B4423", "grey": "#7A7F85", "silver": "#C9CCD1", "gold": "#B8860B",
-	"silver-grey": "#A5A8A6", "light blue": "#8FC4E8", "purple": "#7A2E83", "yellow ochre": "#C08A2B", "crimson": "#9B1B30",
+	"silver-grey": "#A5A8A6", "light blue": "#8FC4E8", "purple": "#7A2E83", "yellow ochre": "#C08A2B",
+	"crimson": "#9B1B30",
 }
 
 // named are the inks whose colours have names, in the order of the alphabet.

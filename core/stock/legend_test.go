@@ -30,7 +30,8 @@ func TestLegendsLieOnPiecesAsTheirKindsHaveIt(t *testing.T) {
 		{wrap(), 3, wrap().Width, wrap().Length / 3, 0, wrap().Length / 3, 3},
 	} {
 		got := test.stock.Legend(test.times)
-		require.Equal(t, stock.Legend{Width: test.width, Length: test.length, Times: test.got, Across: test.across, Along: test.along}, got, "%s, %d times", test.stock.Name, test.times)
+		require.Equal(t, stock.Legend{Width: test.width, Length: test.length, Times: test.got, Across: test.across,
+			Along: test.along}, got, "%s, %d times", test.stock.Name, test.times)
 	}
 	usual := map[string]int{}
 	for _, s := range all() {
@@ -87,7 +88,8 @@ func TestBandsKeepFoldsAndCablesFree(t *testing.T) {
 	require.False(t, f.Holds(0, 290, 200, 20), "on what goes round the cable")
 	require.True(t, f.Holds(0, 500, 200, 300))
 
-	byContent := stock.Printable(tape(), stock.Printer{Name: "Tape", Resolution: measure.DotsPerMillimetre(10), HeadDots: 600}, stock.Setup{}, 0)
+	byContent := stock.Printable(tape(), stock.Printer{Name: "Tape", Resolution: measure.DotsPerMillimetre(10),
+		HeadDots: 600}, stock.Setup{}, 0)
 	require.Equal(t, 3000, byContent.Bottom, "pieces may be 300 mm long")
 }
 
@@ -98,7 +100,8 @@ func TestInksHaveColours(t *testing.T) {
 	require.Equal(t, "#12AB34", bins().InkColour("#12ab34"))
 	require.Equal(t, "#000000", bins().InkColour("soot"))
 	require.Equal(t, "#FFFFFF", bins().FaceColour())
-	for ink, can := range map[stock.Ink]bool{stock.Red: true, "#12AB34": true, "#12AB3": false, "soot": false, stock.Black: true} {
+	for ink, can := range map[stock.Ink]bool{stock.Red: true, "#12AB34": true, "#12AB3": false, "soot": false,
+		stock.Black: true} {
 		require.Equal(t, can, stock.Can(ink, []stock.Ink{stock.Full}), ink)
 	}
 	require.False(t, stock.Can(stock.Red, []stock.Ink{stock.Black}))

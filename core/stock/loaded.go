@@ -19,8 +19,8 @@ type Loaded struct {
 	FullLength    measure.Length
 }
 
-// A Said is what a person says is loaded where a printer says something else, such as after a change of rolls that the printer does not notice. It counts
-// as long as the printer says the very same thing.
+// A Said is what a person says is loaded where a printer says something else, such as after a change of rolls that the
+// printer does not notice. It counts as long as the printer says the very same thing.
 type Said struct {
 	Key           string         `json:"key"`
 	Name          string         `json:"name"`

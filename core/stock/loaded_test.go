@@ -18,12 +18,14 @@ func ExampleLoaded_Misfit() {
 	// Output: 102 × 51 paper is loaded, and this needs 76 × 38 paper (76 mm × 38 mm).
 }
 
-// What is loaded is held against what is needed as printers tell it: in hundredths of a millimetre or rounded inches, or not at all.
+// What is loaded is held against what is needed as printers tell it: in hundredths of a millimetre or rounded inches,
+// or not at all.
 func TestLoadedStockIsHeldAgainstWhatIsNeeded(t *testing.T) {
 	paper := stock.Stock{Number: "S-076", Name: "76 × 38 paper", Kind: stock.DieCut, Width: 76_000, Length: 38_000}
 	lanes := paper
 	lanes.Lanes, lanes.LaneGap = 2, 3000
-	tape := stock.Stock{Number: "S-113", Name: "tape", Kind: stock.Tape, Width: 12_000, Length: 40_000, Tape: &stock.TapeCut{}}
+	tape := stock.Stock{Number: "S-113", Name: "tape", Kind: stock.Tape, Width: 12_000, Length: 40_000,
+		Tape: &stock.TapeCut{}}
 	for name, test := range map[string]struct {
 		loaded        stock.Loaded
 		needs         stock.Stock
@@ -42,7 +44,8 @@ func TestLoadedStockIsHeldAgainstWhatIsNeeded(t *testing.T) {
 		require.Equal(t, test.spoils, test.loaded.Misfit(test.needs) != nil, name)
 		require.Equal(t, test.other, test.loaded.OtherMaterial(test.needs), name)
 	}
-	require.Contains(t, (&stock.Loaded{Width: 50 * measure.Millimetre, Length: 38_000}).Misfit(paper).Text, "a stock of 50 mm × 38 mm is loaded")
+	require.Contains(t, (&stock.Loaded{Width: 50 * measure.Millimetre, Length: 38_000}).Misfit(paper).Text,
+		"a stock of 50 mm × 38 mm is loaded")
 }
 
 // Cells that a spreadsheet would take for formulas are written as text, and read back as they were.
@@ -73,7 +76,8 @@ func read(t *testing.T, file string) ([]stock.Stock, []*stock.RowError) {
 }
 
 func TestTablesOfStocksAreBounded(t *testing.T) {
-	for _, file := range []string{"number,name\n" + strings.Repeat("a,b\n", stock.MostStocks+2), "number" + strings.Repeat(",x", 300) + "\n"} {
+	for _, file := range []string{"number,name\n" + strings.Repeat("a,b\n", stock.MostStocks+2),
+		"number" + strings.Repeat(",x", 300) + "\n"} {
 		_, _, err := stock.ReadTable(strings.NewReader(file))
 		require.ErrorContains(t, err, "too large for a table of stocks")
 	}
@@ -81,11 +85,14 @@ func TestTablesOfStocksAreBounded(t *testing.T) {
 
 // What a person says counts as long as the printer says the same as then.
 func TestAPersonKnowsBetterThanThePrinter(t *testing.T) {
-	says := stock.Loaded{Key: "A", Name: "50 × 25 paper", Width: 50 * measure.Millimetre, Length: 25 * measure.Millimetre, Left: 417}
-	said := &stock.Said{Key: "B", Name: "100 × 50 paper", Width: 100 * measure.Millimetre, Length: 50 * measure.Millimetre, Reason: "the roll was changed", By: "Maren", Against: says.Says()}
+	says := stock.Loaded{Key: "A", Name: "50 × 25 paper", Width: 50 * measure.Millimetre,
+		Length: 25 * measure.Millimetre, Left: 417}
+	said := &stock.Said{Key: "B", Name: "100 × 50 paper", Width: 100 * measure.Millimetre,
+		Length: 50 * measure.Millimetre, Reason: "the roll was changed", By: "Maren", Against: says.Says()}
 	is, counts := says.As(said)
 	require.True(t, counts)
-	require.Equal(t, []any{"B", 100 * measure.Millimetre, 417}, []any{is.Key, is.Width, is.Left}, "what is left is the printer's to say")
+	require.Equal(t, []any{"B", 100 * measure.Millimetre, 417}, []any{is.Key, is.Width, is.Left},
+		"what is left is the printer's to say")
 	less := says
 	less.Left = 12
 	_, counts = less.As(said)

@@ -30,16 +30,17 @@ type Printer struct {
 	MaxLength  measure.Length     `json:"maxLength,omitempty"` // longest; 0: 1 m
 	Sensors    []Tracking         `json:"sensors,omitempty"`   // empty: gap and mark
 	Inks       []Ink              `json:"inks,omitempty"`      // of its ribbon or cartridges; empty: heat alone
-	Ribbon     int                `json:"ribbon,omitempty"`    // metres on a new ribbon; 0: it has none, or that is not known
-	Heats      []Ink              `json:"heats,omitempty"`     // inks beyond black that its heat can bring out
-	Speed      int                `json:"speed,omitempty"`     // mm/s at most; 0: not known
-	SlowSpeed  int                `json:"slowSpeed,omitempty"` // mm/s at least
-	Cutter     bool               `json:"cutter,omitempty"`
-	Peeler     bool               `json:"peeler,omitempty"`
-	Rewinder   bool               `json:"rewinder,omitempty"`
-	Applicator bool               `json:"applicator,omitempty"`
-	Encoder    bool               `json:"encoder,omitempty"` // writes tags
-	Vector     bool               `json:"vector,omitempty"`  // takes SVG or PDF, not dots
+	// metres on a new ribbon; 0: it has none, or that is not known
+	Ribbon     int   `json:"ribbon,omitempty"`
+	Heats      []Ink `json:"heats,omitempty"`     // inks beyond black that its heat can bring out
+	Speed      int   `json:"speed,omitempty"`     // mm/s at most; 0: not known
+	SlowSpeed  int   `json:"slowSpeed,omitempty"` // mm/s at least
+	Cutter     bool  `json:"cutter,omitempty"`
+	Peeler     bool  `json:"peeler,omitempty"`
+	Rewinder   bool  `json:"rewinder,omitempty"`
+	Applicator bool  `json:"applicator,omitempty"`
+	Encoder    bool  `json:"encoder,omitempty"` // writes tags
+	Vector     bool  `json:"vector,omitempty"`  // takes SVG or PDF, not dots
 }
 
 // LongestLabel returns the longest label the printer takes along the feed.
@@ -126,28 +127,36 @@ func Fit(s Stock, p Printer) []Reason {
 		return r
 	}
 	if web := s.WebWidth(); web > p.WidestWeb() {
-		r.say("width", "The web is %v wide and %s takes up to %v: choose one that is %v narrower.", web, p.called(), p.WidestWeb(), web-p.WidestWeb())
+		r.say("width", "The web is %v wide and %s takes up to %v: choose one that is %v narrower.", web, p.called(),
+			p.WidestWeb(), web-p.WidestWeb())
 	} else if web < p.LeastWeb {
-		r.say("width", "The web is %v wide and %s takes at least %v: choose one that is %v wider.", web, p.called(), p.LeastWeb, p.LeastWeb-web)
+		r.say("width", "The web is %v wide and %s takes at least %v: choose one that is %v wider.", web, p.called(),
+			p.LeastWeb, p.LeastWeb-web)
 	} else if left, right := p.beyond(s); left > 0 || right > 0 {
 		over := max(left, right)
-		r.say("width", "The head of %s prints %v and misses %v of the label's edge: choose a label at most %v wide, or keep the print away from it.",
+		r.say("width", "The head of %s prints %v and misses %v of the label's edge: choose a label at most %v wide, "+
+			"or keep the print away from it.",
 			p.called(), p.HeadWidth(), over, s.Width-over)
 	}
 	if s.Kind == Tape && s.Tape.ByContent {
 		if s.Tape.most() > p.LongestLabel() {
-			r.say("tape.most", "Pieces of up to %v are too long for %s, which prints up to %v: allow no more.", s.Tape.most(), p.called(), p.LongestLabel())
+			r.say("tape.most", "Pieces of up to %v are too long for %s, which prints up to %v: allow no more.",
+				s.Tape.most(), p.called(), p.LongestLabel())
 		}
 	} else if s.Length > p.LongestLabel() {
-		r.say("length", "The label is %v long and %s takes up to %v: choose one that is %v shorter.", s.Length, p.called(), p.LongestLabel(), s.Length-p.LongestLabel())
+		r.say("length", "The label is %v long and %s takes up to %v: choose one that is %v shorter.", s.Length,
+			p.called(), p.LongestLabel(), s.Length-p.LongestLabel())
 	} else if s.Length < p.MinLength {
-		r.say("length", "The label is %v long and %s takes at least %v: choose one that is %v longer.", s.Length, p.called(), p.MinLength, p.MinLength-s.Length)
+		r.say("length", "The label is %v long and %s takes at least %v: choose one that is %v longer.", s.Length,
+			p.called(), p.MinLength, p.MinLength-s.Length)
 	}
-	if found := s.Found(); found != Continuous && s.Kind != Plate && s.Kind != Sheet && !slices.Contains(p.sensors(), found) {
+	if found := s.Found(); found != Continuous && s.Kind != Plate && s.Kind != Sheet &&
+		!slices.Contains(p.sensors(), found) {
 		r.say("tracking", "%s has no sensor for a %s; it finds %s.", p.called(), found, list(p.sensors()))
 	}
 	if len(Inks(s, p)) == 0 {
-		r.say("inks", "%s has no ribbon and heat brings nothing out of %s: choose a direct thermal stock, or a printer with a ribbon.", p.called(), s.called())
+		r.say("inks", "%s has no ribbon and heat brings nothing out of %s: choose a direct thermal stock, or a "+
+			"printer with a ribbon.", p.called(), s.called())
 	}
 	return r
 }
@@ -224,7 +233,8 @@ func (u Setup) Check(p Printer) []Reason {
 	if u.CutEvery < 0 {
 		r.say("cutEvery", "A cut every %d labels is impossible.", u.CutEvery)
 	}
-	has, known := map[Finish]bool{TearOff: true, "tear": true, Cut: p.Cutter, Peel: p.Peeler, Rewind: p.Rewinder, Apply: p.Applicator}[u.Finish]
+	has, known := map[Finish]bool{TearOff: true, "tear": true, Cut: p.Cutter, Peel: p.Peeler, Rewind: p.Rewinder,
+		Apply: p.Applicator}[u.Finish]
 	if !known {
 		r.say("finish", "The finish %q is not known; use tear, cut, peel, rewind or apply.", u.Finish)
 	} else if !has {

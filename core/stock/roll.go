@@ -27,7 +27,8 @@ func (w *Roll) check(r *reasons) {
 	r.within("roll.core", "A core", w.Core, 5*mm, 300*mm)
 	r.within("roll.thickness", "A thickness", w.Thickness, 20, 10*mm)
 	if w.Outside <= w.Core {
-		r.say("roll.outside", "A roll of %v outside cannot have a core of %v: the outside must be larger.", w.Outside, w.Core)
+		r.say("roll.outside", "A roll of %v outside cannot have a core of %v: the outside must be larger.", w.Outside,
+			w.Core)
 	} else {
 		r.within("roll.outside", "An outside diameter", w.Outside, 10*mm, 1000*mm)
 	}

@@ -8,8 +8,8 @@ import (
 	"oddspool/core/measure"
 )
 
-// sizes finds sizes in what is typed: "76x38", "4 in x 2 in", "3in", "12 mm". It is compiled by the first search: most programs, the page's
-// among them, search nothing.
+// sizes finds sizes in what is typed: "76x38", "4 in x 2 in", "3in", "12 mm". It is compiled by the first search: most
+// programs, the page's among them, search nothing.
 var sizes = sync.OnceValue(func() *regexp.Regexp {
 	return regexp.MustCompile(`(?i)(\d+(?:[.,]\d+)?)\s*(mm|cm|in|"|″)?(?:\s*[x×*]\s*(\d+(?:[.,]\d+)?)\s*(mm|cm|in|"|″)?)?`)
 })
@@ -72,7 +72,8 @@ func (q Query) Size() (width, length measure.Length, ok bool) {
 // Matches tells whether a stock has every word in its number, name, kind, material, purpose, shape
 // or colour, and every size, either way round.
 func (q Query) Matches(s Stock) bool {
-	text := strings.ToLower(strings.Join([]string{s.Number, s.Name, string(s.Kind), s.Material, s.Purpose, string(s.Shape), s.Colour, string(s.Found())}, " "))
+	text := strings.ToLower(strings.Join([]string{s.Number, s.Name, string(s.Kind), s.Material, s.Purpose,
+		string(s.Shape), s.Colour, string(s.Found())}, " "))
 	if s.Across() > 1 {
 		text += " lanes"
 	}
@@ -84,7 +85,8 @@ func (q Query) Matches(s Stock) bool {
 	for _, size := range q.sizes {
 		is := func(a, b measure.Length) bool { return a-b <= near && b-a <= near }
 		both := is(s.Width, size[0]) && is(s.Length, size[1]) || is(s.Width, size[1]) && is(s.Length, size[0])
-		one := size[1] == 0 && (is(s.Width, size[0]) || is(s.Length, size[0]) || is(s.WebWidth(), size[0]) || s.Sleeve != nil && is(s.Sleeve.Supplied, size[0]))
+		one := size[1] == 0 && (is(s.Width, size[0]) || is(s.Length, size[0]) || is(s.WebWidth(), size[0]) ||
+			s.Sleeve != nil && is(s.Sleeve.Supplied, size[0]))
 		if !both && !one {
 			return false
 		}

@@ -5,8 +5,8 @@ import (
 	"strconv"
 )
 
-// likeEnough is how far a colour may be from another of the same name: a difference in CIELAB (ΔE*ab, CIE 15). The areas of one safety colour in ISO 3864-4
-// are some 20 wide.
+// likeEnough is how far a colour may be from another of the same name: a difference in CIELAB (ΔE*ab, CIE 15). The
+// areas of one safety colour in ISO 3864-4 are some 20 wide.
 const likeEnough = 25
 
 // LooksLike tells whether a colour #RRGGBB, such as that of a face, is one that people call by the name of an ink.
@@ -31,7 +31,8 @@ func difference(a, b string) float64 {
 
 func lab(colour string) [3]float64 {
 	r, g, b := linear(colour[1:3]), linear(colour[3:5]), linear(colour[5:7])
-	x, y, z := curve((0.4124*r+0.3576*g+0.1805*b)/0.9505), curve(0.2126*r+0.7152*g+0.0722*b), curve((0.0193*r+0.1192*g+0.9505*b)/1.089)
+	x, y, z := curve((0.4124*r+0.3576*g+0.1805*b)/0.9505), curve(0.2126*r+0.7152*g+0.0722*b),
+		curve((0.0193*r+0.1192*g+0.9505*b)/1.089)
 	return [3]float64{116*y - 16, 500 * (x - y), 200 * (y - z)}
 }
 

@@ -82,21 +82,23 @@ type Stock struct {
 	LaneGap      measure.Length `json:"laneGap,omitempty"`
 	Perforated   bool           `json:"perforated,omitempty"` // between two pieces, to be torn
 
-	Tracking Tracking       `json:"tracking,omitempty"` // empty: a gap where there is one
-	Mark     *BlackMark     `json:"mark,omitempty"`     // with tracking by mark
-	Roll     *Roll          `json:"roll,omitempty"`
-	PerRoll  int            `json:"perRoll,omitempty"` // pieces on a full roll, where that is known better than by its size
-	Tape     *TapeCut       `json:"tape,omitempty"`
-	Sleeve   *Tubing        `json:"sleeve,omitempty"`
-	Wrap     *Laminate      `json:"wrap,omitempty"`
-	Flag     *TwoFaces      `json:"flag,omitempty"`
-	Plate    *Rigid         `json:"plate,omitempty"`
-	Sheet    *Page          `json:"sheet,omitempty"`
-	Inlay    *Inlay         `json:"inlay,omitempty"` // with a chip; nil: it has none
-	Keep     measure.Length `json:"keep,omitempty"`  // margin along each edge that must stay free of print
+	Tracking Tracking   `json:"tracking,omitempty"` // empty: a gap where there is one
+	Mark     *BlackMark `json:"mark,omitempty"`     // with tracking by mark
+	Roll     *Roll      `json:"roll,omitempty"`
+	// pieces on a full roll, where that is known better than by its size
+	PerRoll int            `json:"perRoll,omitempty"`
+	Tape    *TapeCut       `json:"tape,omitempty"`
+	Sleeve  *Tubing        `json:"sleeve,omitempty"`
+	Wrap    *Laminate      `json:"wrap,omitempty"`
+	Flag    *TwoFaces      `json:"flag,omitempty"`
+	Plate   *Rigid         `json:"plate,omitempty"`
+	Sheet   *Page          `json:"sheet,omitempty"`
+	Inlay   *Inlay         `json:"inlay,omitempty"` // with a chip; nil: it has none
+	Keep    measure.Length `json:"keep,omitempty"`  // margin along each edge that must stay free of print
 }
 
-// An Inlay is an antenna with a chip in each piece. Its place is on the piece as it lies on the web, from its top left corner.
+// An Inlay is an antenna with a chip in each piece. Its place is on the piece as it lies on the web, from its top left
+// corner.
 type Inlay struct {
 	X        measure.Length `json:"x"`
 	Y        measure.Length `json:"y"`
@@ -115,14 +117,17 @@ func (i *Inlay) check(r *reasons, s Stock) {
 	if i == nil {
 		return
 	}
-	if i.Width <= 0 || i.Height <= 0 || i.X < 0 || i.Y < 0 || i.X+i.Width > s.PieceWidth() || i.Y+i.Height > s.LongestPiece() {
-		r.say("inlay", "The inlay of %v × %v lies beyond the piece: give its place within %v × %v.", i.Width, i.Height, s.PieceWidth(), s.LongestPiece())
+	if i.Width <= 0 || i.Height <= 0 || i.X < 0 || i.Y < 0 || i.X+i.Width > s.PieceWidth() ||
+		i.Y+i.Height > s.LongestPiece() {
+		r.say("inlay", "The inlay of %v × %v lies beyond the piece: give its place within %v × %v.", i.Width, i.Height,
+			s.PieceWidth(), s.LongestPiece())
 	}
 	if i.ChipX < i.X || i.ChipX > i.X+i.Width || i.ChipY < i.Y || i.ChipY > i.Y+i.Height {
 		r.say("inlay.chipX", "The chip lies beside its inlay: give its place within it.")
 	}
 	if i.EPCBits < 16 || i.EPCBits > 496 || i.EPCBits%16 != 0 {
-		r.say("inlay.epcBits", "Room for an identifier of %d bits is impossible: chips have 16 to 496, in steps of 16.", i.EPCBits)
+		r.say("inlay.epcBits", "Room for an identifier of %d bits is impossible: chips have 16 to 496, in steps of 16.",
+			i.EPCBits)
 	}
 	if i.UserBits < 0 || i.UserBits > 65536 {
 		r.say("inlay.userBits", "User memory of %d bits is impossible: chips have up to 65,536.", i.UserBits)
@@ -252,7 +257,8 @@ func (s Stock) checkShape(r *reasons) {
 		}
 	case Rounded:
 		if half := min(s.Width, s.Length) / 2; s.CornerRadius < 0 || s.CornerRadius > half {
-			r.say("cornerRadius", "A corner radius of %v does not fit this piece: it can be from 0 mm to %v.", s.CornerRadius, half)
+			r.say("cornerRadius", "A corner radius of %v does not fit this piece: it can be from 0 mm to %v.",
+				s.CornerRadius, half)
 		}
 	default:
 		r.say("shape", "The shape %q is not known; use rectangle, rounded, circle or ellipse.", s.Shape)

@@ -26,37 +26,45 @@ func bins() stock.Stock {
 // lanes is a web of 50 × 25 mm labels, two side by side.
 func lanes() stock.Stock {
 	s := bins()
-	s.Name, s.Shape, s.Width, s.Length, s.Gap, s.EdgeLeft, s.EdgeRight, s.Lanes, s.LaneGap = "50 × 25, two lanes", stock.Rectangle, 50*mm, 25*mm, 3*mm, 3*mm, 3*mm, 2, 3*mm
+	s.Name, s.Shape, s.Width, s.Length, s.Gap, s.EdgeLeft, s.EdgeRight, s.Lanes, s.LaneGap = "50 × 25, two lanes",
+		stock.Rectangle, 50*mm, 25*mm, 3*mm, 3*mm, 3*mm, 2, 3*mm
 	s.CornerRadius = 0
 	return s
 }
 
 func tape() stock.Stock {
-	return stock.Stock{Name: "12 mm tape", Kind: stock.Tape, Shape: stock.Rectangle, Width: 12 * mm, Length: 40 * mm, Reacts: []stock.Ink{stock.Black},
-		Tape: &stock.TapeCut{ByContent: true, Margin: 2 * mm, Least: 10 * mm, Most: 300 * mm, Waste: 24 * mm}}
+	return stock.Stock{Name: "12 mm tape", Kind: stock.Tape, Shape: stock.Rectangle, Width: 12 * mm, Length: 40 * mm,
+		Reacts: []stock.Ink{stock.Black},
+		Tape:   &stock.TapeCut{ByContent: true, Margin: 2 * mm, Least: 10 * mm, Most: 300 * mm, Waste: 24 * mm}}
 }
 
 func sleeve() stock.Stock {
-	return stock.Stock{Name: "Sleeve 6.4", Kind: stock.Sleeve, Shape: stock.Rectangle, Width: 9 * mm, Length: 50 * mm, Gap: 5 * mm,
+	return stock.Stock{Name: "Sleeve 6.4", Kind: stock.Sleeve, Shape: stock.Rectangle, Width: 9 * mm, Length: 50 * mm,
+		Gap:    5 * mm,
 		Sleeve: &stock.Tubing{Supplied: 6400, Recovered: 3200, Wall: 640, Ladder: true, Faces: 2}}
 }
 
 func wrap() stock.Stock {
-	return stock.Stock{Name: "Wrap 25.4", Kind: stock.Wrap, Shape: stock.Rectangle, Width: 25400, Length: 12700, Gap: 3 * mm, Wrap: &stock.Laminate{Tail: 25400}}
+	return stock.Stock{Name: "Wrap 25.4", Kind: stock.Wrap, Shape: stock.Rectangle, Width: 25400, Length: 12700,
+		Gap: 3 * mm, Wrap: &stock.Laminate{Tail: 25400}}
 }
 
 func flag() stock.Stock {
-	return stock.Stock{Name: "Flag", Kind: stock.Flag, Shape: stock.Rectangle, Width: 20 * mm, Length: 80 * mm, Gap: 3 * mm, Flag: &stock.TwoFaces{Round: 20 * mm}}
+	return stock.Stock{Name: "Flag", Kind: stock.Flag, Shape: stock.Rectangle, Width: 20 * mm, Length: 80 * mm,
+		Gap: 3 * mm, Flag: &stock.TwoFaces{Round: 20 * mm}}
 }
 
 func plate() stock.Stock {
-	return stock.Stock{Name: "Pump plate", Kind: stock.Plate, Shape: stock.Rounded, CornerRadius: 3 * mm, Width: 80 * mm, Length: 40 * mm,
-		Plate: &stock.Rigid{Holes: []stock.Hole{{X: 5 * mm, Y: 20 * mm, Diameter: 4 * mm}, {X: 75 * mm, Y: 20 * mm, Diameter: 4 * mm}}, Clearance: mm, Core: "#FFFFFF"}}
+	return stock.Stock{Name: "Pump plate", Kind: stock.Plate, Shape: stock.Rounded, CornerRadius: 3 * mm,
+		Width: 80 * mm, Length: 40 * mm,
+		Plate: &stock.Rigid{Holes: []stock.Hole{{X: 5 * mm, Y: 20 * mm, Diameter: 4 * mm},
+			{X: 75 * mm, Y: 20 * mm, Diameter: 4 * mm}}, Clearance: mm, Core: "#FFFFFF"}}
 }
 
 func sheet() stock.Stock {
 	return stock.Stock{Name: "Sheet 3 × 8", Kind: stock.Sheet, Shape: stock.Rectangle, Width: 70 * mm, Length: 37 * mm,
-		Sheet: &stock.Page{Width: 210 * mm, Height: 297 * mm, Left: 0, Top: 500, Columns: 3, Rows: 8, PitchX: 70 * mm, PitchY: 37 * mm}}
+		Sheet: &stock.Page{Width: 210 * mm, Height: 297 * mm, Left: 0, Top: 500, Columns: 3, Rows: 8, PitchX: 70 * mm,
+			PitchY: 37 * mm}}
 }
 
 func all() []stock.Stock {
@@ -64,7 +72,8 @@ func all() []stock.Stock {
 }
 
 func dock2() stock.Printer {
-	return stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, Inks: []stock.Ink{stock.Black}}
+	return stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832,
+		Inks: []stock.Ink{stock.Black}}
 }
 
 func TestGoodStocksAreGood(t *testing.T) {
@@ -162,16 +171,25 @@ func TestFitGivesTheFiguresAndTheNearestThatWorks(t *testing.T) {
 		printer stock.Printer
 		text    string
 	}{
-		"kind":       {sleeve(), dock2(), "Dock 2 takes die-cut and tape, not sleeve."},
-		"wide web":   {change(bins(), func(s *stock.Stock) { s.EdgeLeft = 60 * mm }), dock2(), "The web is 138 mm wide and Dock 2 takes up to 114 mm: choose one that is 24 mm narrower."},
-		"narrow web": {bins(), with(func(p *stock.Printer) { p.LeastWeb = 90 * mm }), "takes at least 90 mm: choose one that is 10 mm wider."},
-		"head":       {change(bins(), func(s *stock.Stock) { s.Width = 110 * mm }), dock2(), "misses 3 mm of the label's edge: choose a label at most 107 mm wide"},
-		"head left":  {lanes(), with(func(p *stock.Printer) { p.Alignment = stock.FromLeft }), "misses 2 mm of the label's edge"},
-		"long":       {change(bins(), func(s *stock.Stock) { s.Length = 1001 * mm }), dock2(), "takes up to 1000 mm: choose one that is 1 mm shorter."},
-		"short":      {bins(), with(func(p *stock.Printer) { p.MinLength = 40 * mm }), "takes at least 40 mm: choose one that is 2 mm longer."},
-		"sensor":     {change(bins(), func(s *stock.Stock) { s.Tracking = stock.Notch }), dock2(), "Dock 2 has no sensor for a notch; it finds gap and mark."},
-		"by content": {tape(), with(func(p *stock.Printer) { p.MaxLength = 200 * mm }), "Pieces of up to 300 mm are too long for Dock 2"},
-		"no ink":     {bins(), with(func(p *stock.Printer) { p.Inks = nil }), "no ribbon and heat brings nothing out of 76 × 38 paper"},
+		"kind": {sleeve(), dock2(), "Dock 2 takes die-cut and tape, not sleeve."},
+		"wide web": {change(bins(), func(s *stock.Stock) { s.EdgeLeft = 60 * mm }), dock2(),
+			"The web is 138 mm wide and Dock 2 takes up to 114 mm: choose one that is 24 mm narrower."},
+		"narrow web": {bins(), with(func(p *stock.Printer) { p.LeastWeb = 90 * mm }),
+			"takes at least 90 mm: choose one that is 10 mm wider."},
+		"head": {change(bins(), func(s *stock.Stock) { s.Width = 110 * mm }), dock2(),
+			"misses 3 mm of the label's edge: choose a label at most 107 mm wide"},
+		"head left": {lanes(), with(func(p *stock.Printer) { p.Alignment = stock.FromLeft }),
+			"misses 2 mm of the label's edge"},
+		"long": {change(bins(), func(s *stock.Stock) { s.Length = 1001 * mm }), dock2(),
+			"takes up to 1000 mm: choose one that is 1 mm shorter."},
+		"short": {bins(), with(func(p *stock.Printer) { p.MinLength = 40 * mm }),
+			"takes at least 40 mm: choose one that is 2 mm longer."},
+		"sensor": {change(bins(), func(s *stock.Stock) { s.Tracking = stock.Notch }), dock2(),
+			"Dock 2 has no sensor for a notch; it finds gap and mark."},
+		"by content": {tape(), with(func(p *stock.Printer) { p.MaxLength = 200 * mm }),
+			"Pieces of up to 300 mm are too long for Dock 2"},
+		"no ink": {bins(), with(func(p *stock.Printer) { p.Inks = nil }),
+			"no ribbon and heat brings nothing out of 76 × 38 paper"},
 	} {
 		reasons := stock.Fit(test.stock, test.printer)
 		require.Len(t, reasons, 1, name)
@@ -206,14 +224,16 @@ func TestPrintableAreaIsWhatAllHaveInCommon(t *testing.T) {
 	s := bins()
 	s.Width, s.Keep = 110*mm, mm
 	a := stock.Printable(s, dock2(), stock.Setup{}, 0)
-	require.Equal(t, []int{24, 856, 8, 296}, []int{a.Left, a.Right, a.Top, a.Bottom}, "the head misses 3 mm on either side")
+	require.Equal(t, []int{24, 856, 8, 296}, []int{a.Left, a.Right, a.Top, a.Bottom},
+		"the head misses 3 mm on either side")
 	require.Equal(t, 104*mm, a.Across(measure.DotsPerMillimetre(8)))
 	moved := stock.Printable(s, dock2(), stock.Setup{Across: 2 * mm, Along: -3 * mm}, 0)
 	require.Equal(t, []int{40, 872, 8, 280}, []int{moved.Left, moved.Right, moved.Top, moved.Bottom})
 	bled := stock.Printable(bins(), dock2(), stock.Setup{Bleed: mm}, 0)
 	require.Equal(t, []int{-8, 616}, []int{bled.Left, bled.Right})
 
-	holed := stock.Printable(plate(), stock.Printer{Name: "Plate bench", Resolution: measure.DotsPerMillimetre(10), HeadDots: 2000, Vector: true}, stock.Setup{}, 0)
+	holed := stock.Printable(plate(), stock.Printer{Name: "Plate bench", Resolution: measure.DotsPerMillimetre(10),
+		HeadDots: 2000, Vector: true}, stock.Setup{}, 0)
 	require.Equal(t, stock.Disc{X: 50, Y: 200, Radius: 30}, holed.Keep[0])
 	require.False(t, holed.Holds(70, 190, 100, 20), "over the clearance of the left hole")
 	require.True(t, holed.Holds(80, 190, 100, 20))
@@ -240,7 +260,8 @@ func TestRollsHoldWhatTheirDiametersSay(t *testing.T) {
 }
 
 func TestPiecesOfTapeAreAsLongAsTheirContent(t *testing.T) {
-	for content, want := range map[measure.Length]measure.Length{0: 10 * mm, 3 * mm: 10 * mm, 30 * mm: 32 * mm, 298 * mm: 300 * mm} {
+	for content, want := range map[measure.Length]measure.Length{0: 10 * mm, 3 * mm: 10 * mm, 30 * mm: 32 * mm,
+		298 * mm: 300 * mm} {
 		got, fits := tape().PieceLength(content)
 		require.True(t, fits)
 		require.Equal(t, want, got, content.String())
@@ -276,12 +297,14 @@ func TestCablesFindTheirStocks(t *testing.T) {
 func TestSheetsAreFilledFromWhereTheyAreUsed(t *testing.T) {
 	page := sheet().Sheet
 	require.Equal(t, 24, page.Places())
-	for _, test := range [][5]int{{0, 0, 0, 0, 0}, {0, 5, 0, 2, 1}, {18, 5, 0, 2, 7}, {19, 5, 1, 0, 0}, {43, 5, 2, 0, 0}} {
+	for _, test := range [][5]int{{0, 0, 0, 0, 0}, {0, 5, 0, 2, 1}, {18, 5, 0, 2, 7}, {19, 5, 1, 0, 0},
+		{43, 5, 2, 0, 0}} {
 		p, column, row := page.Place(test[0], test[1])
 		require.Equal(t, test[2:], []int{p, column, row}, test)
 	}
 	page.Down = true // three columns of eight
-	for _, test := range [][5]int{{0, 0, 0, 0, 0}, {7, 0, 0, 0, 7}, {8, 0, 0, 1, 0}, {18, 5, 0, 2, 7}, {19, 5, 1, 0, 0}} {
+	for _, test := range [][5]int{{0, 0, 0, 0, 0}, {7, 0, 0, 0, 7}, {8, 0, 0, 1, 0}, {18, 5, 0, 2, 7},
+		{19, 5, 1, 0, 0}} {
 		p, column, row := page.Place(test[0], test[1])
 		require.Equal(t, test[2:], []int{p, column, row}, test)
 	}
@@ -294,7 +317,8 @@ func TestInksAreWhatRibbonOrHeatGive(t *testing.T) {
 	require.Equal(t, []stock.Ink{stock.Black, stock.Red}, stock.Inks(twoColour, thermal))
 	require.Equal(t, []stock.Ink{stock.Black}, stock.Inks(twoColour, stock.Printer{}))
 	require.Equal(t, []stock.Ink{stock.Black}, stock.Inks(twoColour, dock2()))
-	require.Equal(t, []stock.Ink{stock.Full}, stock.Inks(bins(), stock.Printer{Inks: []stock.Ink{stock.Black, stock.Full}}))
+	require.Equal(t, []stock.Ink{stock.Full},
+		stock.Inks(bins(), stock.Printer{Inks: []stock.Ink{stock.Black, stock.Full}}))
 	require.Empty(t, stock.Inks(bins(), stock.Printer{}))
 	require.Equal(t, []stock.Ink{stock.Black}, stock.Inks(plate(), stock.Printer{Vector: true}))
 	for _, test := range []struct {
@@ -317,7 +341,8 @@ func TestInksAreWhatRibbonOrHeatGive(t *testing.T) {
 func TestSetupsAreCheckedAgainstThePrinter(t *testing.T) {
 	able := dock2()
 	able.Speed, able.SlowSpeed, able.Cutter = 152, 50, true
-	require.Empty(t, stock.Setup{Name: "dry hall", Darkness: 60, Speed: 100, Across: -mm, Along: mm / 2, Finish: stock.Cut, CutEvery: 1}.Check(able))
+	require.Empty(t, stock.Setup{Name: "dry hall", Darkness: 60, Speed: 100, Across: -mm, Along: mm / 2,
+		Finish: stock.Cut, CutEvery: 1}.Check(able))
 	for field, setup := range map[string]stock.Setup{
 		"darkness": {Darkness: 101}, "speed": {Speed: 200}, "across": {Across: 51 * mm}, "along": {Along: -51 * mm},
 		"bleed": {Bleed: 6 * mm}, "cutEvery": {CutEvery: -1}, "finish": {Finish: stock.Peel},
@@ -346,7 +371,8 @@ func ExampleRoll_Length() {
 func ExampleTubing_FlatWidth() {
 	tube := stock.Tubing{Supplied: 6400, Recovered: 3200, Wall: 640}
 	smallest, largest := tube.Cables()
-	fmt.Printf("%g:1, wall %v, %v flat, for cables of %v to %v\n", tube.Ratio(), tube.WallSupplied(), tube.FlatWidth(), smallest, largest)
+	fmt.Printf("%g:1, wall %v, %v flat, for cables of %v to %v\n", tube.Ratio(), tube.WallSupplied(), tube.FlatWidth(),
+		smallest, largest)
 	// w (6.4 + w) = 0.64 (3.2 + 0.64) gives w = 0.363; half of π (6.4 + 2 × 0.363) is 11.19
 	// Output: 2:1, wall 0.363 mm, 11.194 mm flat, for cables of 3.2 mm to 5.818 mm
 }
@@ -361,7 +387,8 @@ func ExampleLaminate_Cables() {
 func TestInlaysLieWithinTheirPieces(t *testing.T) {
 	with := func(change func(*stock.Inlay)) stock.Stock {
 		s := bins() // 76 × 38
-		s.Inlay = &stock.Inlay{X: 4 * mm, Y: 10 * mm, Width: 60 * mm, Height: 16 * mm, ChipX: 30 * mm, ChipY: 18 * mm, EPCBits: 128, UserBits: 512}
+		s.Inlay = &stock.Inlay{X: 4 * mm, Y: 10 * mm, Width: 60 * mm, Height: 16 * mm, ChipX: 30 * mm, ChipY: 18 * mm,
+			EPCBits: 128, UserBits: 512}
 		change(s.Inlay)
 		return s
 	}

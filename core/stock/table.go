@@ -16,7 +16,8 @@ import (
 )
 
 // columns are those that every table of stocks begins with, in this order; others follow by name.
-var columns = []string{"number", "name", "kind", "material", "purpose", "colour", "shape", "width", "length", "gap", "edgeLeft", "edgeRight"}
+var columns = []string{"number", "name", "kind", "material", "purpose", "colour", "shape", "width", "length", "gap",
+	"edgeLeft", "edgeRight"}
 
 // counts are the columns of whole numbers that are no lengths.
 var counts = []string{"lanes", "perRoll", "sleeve.faces", "sheet.columns", "sheet.rows"}
@@ -125,12 +126,14 @@ func ReadTable(r io.Reader) (stocks []Stock, wrong []*RowError, err error) {
 			return nil, nil, fmt.Errorf("this is no table of stocks: %w", err)
 		}
 		if len(rows) > MostStocks || len(row) > mostColumns {
-			return nil, nil, fmt.Errorf("this is too large for a table of stocks: up to %d stocks of %d columns are read", MostStocks, mostColumns)
+			return nil, nil, fmt.Errorf("this is too large for a table of stocks: up to %d stocks of %d columns "+
+				"are read", MostStocks, mostColumns)
 		}
 		rows = append(rows, row)
 	}
 	if len(rows) == 0 || !slices.Contains(rows[0], "number") {
-		return nil, nil, fmt.Errorf("this is no table of stocks: its first row must name the columns, with “number” among them")
+		return nil, nil, fmt.Errorf("this is no table of stocks: its first row must name the columns, with “number” " +
+			"among them")
 	}
 	for i, record := range rows[1:] {
 		s, number, text := fromRow(rows[0], record)
@@ -211,7 +214,8 @@ func typed(name, cell string) (value any, wrong string) {
 		return map[string]any{}, ""
 	case cell == "true" || cell == "false":
 		return cell == "true", ""
-	case slices.Contains(columns[:7], name) || name == "tracking" || nested && (figure == "winding" || figure == "core" && name == "plate.core"):
+	case slices.Contains(columns[:7], name) || name == "tracking" || nested &&
+		(figure == "winding" || figure == "core" && name == "plate.core"):
 		return cell, ""
 	}
 	length, err := measure.Parse(cell, measure.UnitMillimetre)

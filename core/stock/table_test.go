@@ -17,7 +17,8 @@ func TestTablesOfStocksComeBack(t *testing.T) {
 	var table bytes.Buffer
 	require.NoError(t, stock.WriteTable(&table, catalogue.All()))
 	text := table.String()
-	require.True(t, strings.HasPrefix(text, "number,name,kind,material,purpose,colour,shape,width,length,gap,edgeLeft,edgeRight,"), text[:100])
+	require.True(t, strings.HasPrefix(text,
+		"number,name,kind,material,purpose,colour,shape,width,length,gap,edgeLeft,edgeRight,"), text[:100])
 	require.Contains(t, text, "S-076,76 × 38 paper,die-cut,")
 	require.Contains(t, text, ",76,38,3,2,2,", "lengths are millimetres")
 	stocks, wrong, err := stock.ReadTable(&table)
@@ -40,13 +41,16 @@ B-8,Short
 	stocks, wrong, err := stock.ReadTable(strings.NewReader(table))
 	require.NoError(t, err)
 	require.Len(t, stocks, 1)
-	require.Equal(t, []measure.Length{50_800, 25_400, 2000}, []measure.Length{stocks[0].Width, stocks[0].Length, stocks[0].EdgeLeft})
+	require.Equal(t, []measure.Length{50_800, 25_400, 2000}, []measure.Length{stocks[0].Width, stocks[0].Length,
+		stocks[0].EdgeLeft})
 	said := map[int]string{}
 	for _, w := range wrong {
 		said[w.Row] = w.Error()
 	}
-	for row, want := range map[int]string{2: "row 2, B-2: A width of 0 mm is impossible", 3: "row 3, B-3: width:", 4: `lanes: "two" is no whole number`,
-		5: `reacts: "black" is no JSON list`, 6: "row 6: A stock needs a number and a name.", 7: `The shape "star" is not known`, 8: "row 8, B-8: A width"} {
+	for row, want := range map[int]string{2: "row 2, B-2: A width of 0 mm is impossible", 3: "row 3, B-3: width:",
+		4: `lanes: "two" is no whole number`,
+		5: `reacts: "black" is no JSON list`, 6: "row 6: A stock needs a number and a name.",
+		7: `The shape "star" is not known`, 8: "row 8, B-8: A width"} {
 		require.Contains(t, said[row], want)
 	}
 	for _, text := range []string{"", "name,kind\nx,tape\n", "number\n\"broken\n"} {
@@ -66,7 +70,8 @@ func TestFullDisksAreSaid(t *testing.T) {
 }
 
 func TestStocksAreMadeFromASize(t *testing.T) {
-	for text, want := range map[string][2]measure.Length{"100x50": {100 * mm, 50 * mm}, "4 in x 2 in": {101_600, 50_800}, "7,5 × 2 cm": {75 * mm, 20 * mm}} {
+	for text, want := range map[string][2]measure.Length{"100x50": {100 * mm, 50 * mm},
+		"4 in x 2 in": {101_600, 50_800}, "7,5 × 2 cm": {75 * mm, 20 * mm}} {
 		w, l, ok := stock.ParseQuery(text).Size()
 		require.True(t, ok, text)
 		require.Equal(t, want, [2]measure.Length{w, l}, text)

@@ -103,7 +103,8 @@ func New(d *design.Design, fields []string) (*Drawer, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Drawer{design: d, fields: fields, checker: checker, artwork: compose.NewArtwork(checker.Composer().Clone()), palette: checker.Composer().Palette()}, nil
+	return &Drawer{design: d, fields: fields, checker: checker, artwork: compose.NewArtwork(checker.Composer().Clone()),
+		palette: checker.Composer().Palette()}, nil
 }
 
 // Clone returns a drawer of the same design for another goroutine.
@@ -120,7 +121,8 @@ func (w *Drawer) Palette() render.Palette { return w.palette }
 // About returns what all labels have in common.
 func (w *Drawer) About() About {
 	d := w.design
-	about := About{Dot: 1000 / d.Printer.Resolution.PerMillimetre(), Face: w.palette.Face, Layers: w.palette.Inks, Inks: []Ink{}, MostLegends: d.Stock.MostLegends()}
+	about := About{Dot: 1000 / d.Printer.Resolution.PerMillimetre(), Face: w.palette.Face, Layers: w.palette.Inks,
+		Inks: []Ink{}, MostLegends: d.Stock.MostLegends()}
 	about.Width, about.Height = w.checker.Composer().Size()
 	for _, ink := range stock.Inks(d.Stock, d.Printer) {
 		if ink == stock.Full {
@@ -131,15 +133,15 @@ func (w *Drawer) About() About {
 	return about
 }
 
-// Dots returns the dots of the label of a record as Draw does, and judges nothing: for what the hand waits for. They hold until the
-// next call.
+// Dots returns the dots of the label of a record as Draw does, and judges nothing: for what the hand waits for. They
+// hold until the next call.
 func (w *Drawer) Dots(record []string) render.Layers {
 	_, layers := w.artwork.Draw(record)
 	return layers
 }
 
-// Draw returns the label of a record, numbered from 1, and its dots as they are read, one plane a layer. The planes hold until
-// the next is drawn.
+// Draw returns the label of a record, numbered from 1, and its dots as they are read, one plane a layer. The planes
+// hold until the next is drawn.
 func (w *Drawer) Draw(number int, record []string) (*Label, render.Layers) {
 	findings, composed, printed := w.checker.Drawn([]proof.Finding{}, number, record)
 	layers := printed.Turned(measure.Turn(0).Plus(-w.design.Turn))
@@ -173,9 +175,12 @@ func (w *Drawer) codeFacts(element *design.Element, part *compose.Part) *CodeFac
 	symbol, r := &part.Symbol, w.design.Printer.Resolution
 	guide, module := symbology.GuideOf(part.ID), r.Length(part.Module)
 	least := symbology.LeastModule(part.ID, element.Code.Purpose, r)
-	facts := &CodeFacts{Symbology: element.Code.Symbology, Module: int(module), ModuleDots: part.Module, Modules: symbol.Modules(),
-		QuietModules: symbol.QuietBefore, QuietZone: int(r.Length(symbol.QuietBefore * part.Module)), Is2D: symbol.Is2D(), Width: int(r.Length(part.Quiet.W)),
-		Height: int(r.Length(part.Quiet.H)), Reads: symbol.Reads, Widths: []int{}, Deviation: perCent(module, element.Code.Module) - 100,
+	facts := &CodeFacts{Symbology: element.Code.Symbology, Module: int(module), ModuleDots: part.Module,
+		Modules:      symbol.Modules(),
+		QuietModules: symbol.QuietBefore, QuietZone: int(r.Length(symbol.QuietBefore * part.Module)),
+		Is2D: symbol.Is2D(), Width: int(r.Length(part.Quiet.W)),
+		Height: int(r.Length(part.Quiet.H)), Reads: symbol.Reads, Widths: []int{},
+		Deviation:   perCent(module, element.Code.Module) - 100,
 		LeastModule: int(r.Length(least)), LeastModuleDots: least}
 	if guide.Nominal > 0 {
 		facts.Magnification = new(perCent(module, guide.Nominal))

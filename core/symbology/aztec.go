@@ -50,7 +50,8 @@ var aztecLatches = [aztecModes][aztecModes][]aztecCode{
 
 // aztecShifts lead to another mode for one character.
 var aztecShifts = [aztecModes][aztecModes]aztecCode{
-	aztecUpper: {aztecPunct: {0, 5}}, aztecLower: {aztecPunct: {0, 5}, aztecUpper: {28, 5}}, aztecMixed: {aztecPunct: {0, 5}}, aztecDigit: {aztecPunct: {0, 4}, aztecUpper: {15, 4}},
+	aztecUpper: {aztecPunct: {0, 5}}, aztecLower: {aztecPunct: {0, 5}, aztecUpper: {28, 5}},
+	aztecMixed: {aztecPunct: {0, 5}}, aztecDigit: {aztecPunct: {0, 4}, aztecUpper: {15, 4}},
 }
 
 const (
@@ -128,7 +129,8 @@ func (s *Symbol) aztecSymbol(name string, w *codewords.Bits, data []byte, isGS1 
 		return wrong(name, 0, "The forms of %s are compact, full and rune, and there is no %s.", name, o.Form)
 	}
 	for _, size := range aztecSizes {
-		if o.Form == "compact" && !size.compact || o.Form == "full" && size.compact || o.Form == "" && !size.compact && size.layers < aztecLeastFull {
+		if o.Form == "compact" && !size.compact || o.Form == "full" && size.compact || o.Form == "" && !size.compact &&
+			size.layers < aztecLeastFull {
 			continue
 		}
 		words := aztecWords(w, size.word)
@@ -143,7 +145,8 @@ func (s *Symbol) aztecSymbol(name string, w *codewords.Bits, data []byte, isGS1 
 	if o.Form != "" {
 		form = o.Form + " "
 	}
-	return wrong(name, 0, "This is too much for one %s%s with %d per cent of error correction. Say less, or choose less.", form, name, percent)
+	return wrong(name, 0, "This is too much for one %s%s with %d per cent of error correction. Say less, or "+
+		"choose less.", form, name, percent)
 }
 
 // aztecRune makes a rune: a bull's eye with a number from 0 to 255 in the message round it (annex A).
@@ -200,7 +203,8 @@ var aztecSizes = func() (sizes []aztecSize) {
 	return sizes
 }()
 
-var aztecFields = map[int]*codewords.Field{4: codewords.NewField(16, 0x13), 6: codewords.NewField(64, 0x43), 8: codewords.NewField(256, 0x12D), 10: codewords.NewField(1024, 0x409), 12: codewords.NewField(4096, 0x1069)}
+var aztecFields = map[int]*codewords.Field{4: codewords.NewField(16, 0x13), 6: codewords.NewField(64, 0x43),
+	8: codewords.NewField(256, 0x12D), 10: codewords.NewField(1024, 0x409), 12: codewords.NewField(4096, 0x1069)}
 
 // An aztecStep is the cheapest way to a mode before a byte of the data.
 type aztecStep struct {
@@ -218,8 +222,8 @@ type aztecMove struct {
 	at, to int // the byte it begins before, and the mode after it
 }
 
-// aztecWay returns the way through data that takes the fewest bits, found by looking at every way through the modes. In gs1
-// data the byte fnc1 is the function character.
+// aztecWay returns the way through data that takes the fewest bits, found by looking at every way through the modes. In
+// gs1 data the byte fnc1 is the function character.
 func aztecWay(data []byte, isGS1 bool) (moves []aztecMove) {
 	const never = math.MaxInt / 2
 	steps := make([][aztecModes]aztecStep, len(data)+1)
@@ -234,8 +238,9 @@ func aztecWay(data []byte, isGS1 bool) (moves []aztecMove) {
 			steps[i][mode] = step
 		}
 	}
-	var long [aztecModes]struct{ bits, from int } // where a long run of bytes is best begun: bits less eight for each byte before
-	since := 0                                    // where a run of bytes may begin: a function character is no byte
+	// where a long run of bytes is best begun: bits less eight for each byte before
+	var long [aztecModes]struct{ bits, from int }
+	since := 0 // where a run of bytes may begin: a function character is no byte
 	for i := range steps {
 		if i == 0 || isGS1 && data[i-1] == fnc1 {
 			since = i
@@ -452,7 +457,8 @@ func (s *Symbol) aztecEye(width, eye int) {
 			}
 		}
 	}
-	for _, mark := range [][2]int{{-eye, -eye}, {-eye + 1, -eye}, {-eye, -eye + 1}, {eye, -eye}, {eye, -eye + 1}, {eye, eye - 1}} {
+	for _, mark := range [][2]int{{-eye, -eye}, {-eye + 1, -eye}, {-eye, -eye + 1}, {eye, -eye}, {eye, -eye + 1},
+		{eye, eye - 1}} {
 		s.Matrix.set(centre+mark[0], centre+mark[1], true)
 	}
 }

@@ -69,7 +69,8 @@ func (s *Symbol) gs1128(text string, _ Options) error {
 	elements = gs1.Order(elements)
 	data := gs1.Data(elements, fnc1)
 	if len(data) > longest {
-		return wrong("GS1-128", 0, "%d characters are too many for one GS1-128; it takes up to %d. Spread them over two symbols.", len(data), longest)
+		return wrong("GS1-128", 0, "%d characters are too many for one GS1-128; it takes up to %d. Spread them over "+
+			"two symbols.", len(data), longest)
 	}
 	s.values = appendCode128(s.values, string(append([]byte{fnc1}, data...)))
 	s.code128Bars()
@@ -95,14 +96,17 @@ func code128Data(text string) (string, error) {
 	data, position := text, 0
 	for _, r := range text {
 		if position++; r > 0xFF {
-			return "", wrong(name, position, "%s (character %d) is not in Code 128; it takes the letters, digits and signs of western Europe.", shown(r), position)
+			return "", wrong(name, position,
+				"%s (character %d) is not in Code 128; it takes the letters, digits and signs of western Europe.",
+				shown(r), position)
 		}
 	}
 	if !isASCII(text) {
 		data = string(byteOfEach(text))
 	}
 	if len(data) > code128Longest {
-		return "", wrong(name, 0, "%d characters are too many for one Code 128; it takes up to %d.", len(data), code128Longest)
+		return "", wrong(name, 0, "%d characters are too many for one Code 128; it takes up to %d.", len(data),
+			code128Longest)
 	}
 	return data, nil
 }

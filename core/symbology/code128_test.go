@@ -186,7 +186,8 @@ func TestCode128OfAnyBytes(t *testing.T) {
 	require.Equal(t, "Rødalge", s.Reads)
 	require.NoError(t, s.Encode(symbology.DataMatrix, "\u00c3\u00a5\x00", symbology.Options{Bytes: true}))
 	require.Equal(t, "\u00c3\u00a5\x00", s.Reads)
-	require.ErrorContains(t, s.Encode(symbology.QR, "a昆", symbology.Options{Bytes: true}), "“昆” (character 2) is no byte")
+	require.ErrorContains(t, s.Encode(symbology.QR, "a昆", symbology.Options{Bytes: true}),
+		"“昆” (character 2) is no byte")
 }
 
 // decode128 reads symbol characters (ISO/IEC 15417, table 1 and 4.3.4.2).

@@ -20,12 +20,15 @@ type dataBarGroup struct {
 }
 
 var (
-	dataBarOutside = []dataBarGroup{{0, 1, 12, 4, 8, 1}, {161, 10, 10, 6, 6, 3}, {961, 34, 8, 8, 4, 5}, {2015, 70, 6, 10, 3, 6}, {2715, 126, 4, 12, 1, 8}}
-	dataBarInside  = []dataBarGroup{{0, 4, 5, 10, 2, 7}, {336, 20, 7, 8, 4, 5}, {1036, 48, 9, 6, 6, 3}, {1516, 81, 11, 4, 8, 1}}
+	dataBarOutside = []dataBarGroup{{0, 1, 12, 4, 8, 1}, {161, 10, 10, 6, 6, 3}, {961, 34, 8, 8, 4, 5},
+		{2015, 70, 6, 10, 3, 6}, {2715, 126, 4, 12, 1, 8}}
+	dataBarInside = []dataBarGroup{{0, 4, 5, 10, 2, 7}, {336, 20, 7, 8, 4, 5}, {1036, 48, 9, 6, 6, 3},
+		{1516, 81, 11, 4, 8, 1}}
 )
 
 // dataBarFinders are the finders by their value (table 5).
-var dataBarFinders = [9][5]uint8{{3, 8, 2, 1, 1}, {3, 5, 5, 1, 1}, {3, 3, 7, 1, 1}, {3, 1, 9, 1, 1}, {2, 7, 4, 1, 1}, {2, 5, 6, 1, 1}, {2, 3, 8, 1, 1}, {1, 5, 7, 1, 1}, {1, 3, 9, 1, 1}}
+var dataBarFinders = [9][5]uint8{{3, 8, 2, 1, 1}, {3, 5, 5, 1, 1}, {3, 3, 7, 1, 1}, {3, 1, 9, 1, 1}, {2, 7, 4, 1, 1},
+	{2, 5, 6, 1, 1}, {2, 3, 8, 1, 1}, {1, 5, 7, 1, 1}, {1, 3, 9, 1, 1}}
 
 func (s *Symbol) dataBar(text string, o Options) error {
 	gtin, err := s.dataBarGTIN("GS1 DataBar", text, o)
@@ -43,7 +46,8 @@ func (s *Symbol) dataBar(text string, o Options) error {
 // dataBarStackedOmni makes the stacked omnidirectional form (5.3.2.2): the halves above one another, each
 // 33 modules tall, and three rows of one module between them.
 func (s *Symbol) dataBarStackedOmni(text string, o Options) error {
-	const width, tall, finder = 50, 33, 18 // modules, and where the upper finder begins; the lower one begins one before
+	// modules, and where the upper finder begins; the lower one begins one before
+	const width, tall, finder = 50, 33, 18
 	gtin, err := s.dataBarGTIN("GS1 DataBar Stacked Omnidirectional", text, o)
 	if err != nil {
 		return err
@@ -60,7 +64,8 @@ func (s *Symbol) dataBarStackedOmni(text string, o Options) error {
 		s.Matrix.set(x, tall+1, true)
 	}
 	below := separator(bottom, 4, width-4, []int{finder - 1}, false)
-	if h[1][10] == 9 && h[1][12] == 3 { // finder 3: the last dark module is moved by one, away from what would look like a finder
+	// finder 3: the last dark module is moved by one, away from what would look like a finder
+	if h[1][10] == 9 && h[1][12] == 3 {
 		below[finder+10], below[finder+11] = false, true
 	}
 	s.Matrix.setRow(tall+2, below)
@@ -163,7 +168,8 @@ func dataBarHalves(gtin string) (halves [2][21]uint8) {
 	value := number(gtin[:13])
 	const half, characters = 4_537_077, 1597
 	var widths [4][8]uint8
-	for i, v := range [4]int{value / half / characters, value / half % characters, value % half / characters, value % half % characters} {
+	for i, v := range [4]int{value / half / characters, value / half % characters, value % half / characters,
+		value % half % characters} {
 		widths[i] = dataBarCharacter(v, i%2 == 0)
 	}
 	sum, weight := 0, 1
@@ -196,7 +202,8 @@ func backwards(widths []uint8) []uint8 {
 }
 
 // dataBarLimitedGroups are the groups of the two characters of GS1 DataBar Limited (6.2.2, table 6).
-var dataBarLimitedGroups = []dataBarGroup{{0, 28, 17, 9, 6, 3}, {183_064, 728, 13, 13, 5, 4}, {820_064, 6454, 9, 17, 3, 6}, {1_000_776, 203, 15, 11, 5, 4},
+var dataBarLimitedGroups = []dataBarGroup{{0, 28, 17, 9, 6, 3}, {183_064, 728, 13, 13, 5, 4},
+	{820_064, 6454, 9, 17, 3, 6}, {1_000_776, 203, 15, 11, 5, 4},
 	{1_491_021, 2408, 11, 15, 4, 5}, {1_979_845, 1, 19, 7, 8, 1}, {1_996_939, 16_632, 7, 19, 1, 8}}
 
 // dataBarLimited makes GS1 DataBar Limited (6): two characters of 14 elements round one of check
@@ -208,7 +215,8 @@ func (s *Symbol) dataBarLimited(text string, o Options) error {
 		return err
 	}
 	if gtin[0] > '1' {
-		return wrong(name, 0, "%s takes a GTIN that begins with 0 or 1, and %s begins with %c. Use GS1 DataBar for it.", name, gtin, gtin[0])
+		return wrong(name, 0, "%s takes a GTIN that begins with 0 or 1, and %s begins with %c. Use GS1 DataBar for it.",
+			name, gtin, gtin[0])
 	}
 	value := number(gtin[:13])
 	var data [2][14]uint8
@@ -236,7 +244,8 @@ func (s *Symbol) dataBarLimited(text string, o Options) error {
 
 // dataBarLimitedChecks tell which of the 441 ways to share 8 modules among six bars, and 8 among six
 // spaces, the check values are: those that are told apart best (6.2.4, table 7). Each pair is a run.
-var dataBarLimitedChecks = [][2]int{{0, 43}, {45, 45}, {52, 52}, {57, 57}, {63, 66}, {73, 79}, {82, 82}, {126, 130}, {132, 132}, {141, 146}, {210, 217}, {220, 220},
+var dataBarLimitedChecks = [][2]int{{0, 43}, {45, 45}, {52, 52}, {57, 57}, {63, 66}, {73, 79}, {82, 82}, {126, 130},
+	{132, 132}, {141, 146}, {210, 217}, {220, 220},
 	{316, 320}, {322, 323}, {326, 326}, {337, 337}}
 
 func dataBarLimitedCheck(value int) []uint8 {

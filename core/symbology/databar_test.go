@@ -39,13 +39,15 @@ func TestDataBarSharesModulesInOrder(t *testing.T) {
 		groups         []dataBarGroup
 		elements, last int
 		oddNarrow      bool
-	}{"outside": {dataBarOutside, 4, 2841, false}, "inside": {dataBarInside, 4, 1597, true}, "expanded": {dataBarExpandedGroups, 4, 4192, true}} {
+	}{"outside": {dataBarOutside, 4, 2841, false}, "inside": {dataBarInside, 4, 1597, true},
+		"expanded": {dataBarExpandedGroups, 4, 4192, true}} {
 		for i, g := range c.groups {
 			end := c.last
 			if i+1 < len(c.groups) {
 				end = c.groups[i+1].from
 			}
-			odd, even := ranked(g.odd, c.elements, g.oddWidest, c.oddNarrow), ranked(g.even, c.elements, g.evenWide, !c.oddNarrow)
+			odd, even := ranked(g.odd, c.elements, g.oddWidest, c.oddNarrow),
+				ranked(g.even, c.elements, g.evenWide, !c.oddNarrow)
 			require.GreaterOrEqual(t, len(odd)*len(even), end-g.from, "%s, group %d has ways for its values", name, i)
 			for n, way := range odd {
 				require.Equal(t, way, elementWidths(n, g.odd, c.elements, g.oddWidest, !c.oddNarrow))
@@ -136,7 +138,8 @@ func TestExpandedSaysWhatWasMeant(t *testing.T) {
 	fitted := 0
 	for range 600 {
 		digits := pick("0123456789", 13)
-		text := "(01)" + digits + string(check.GS1(digits)) + "(10)" + pick(sets[random.IntN(2)], 1+random.IntN(10)) + "(21)" + pick(sets[random.IntN(2)], 1+random.IntN(10))
+		text := "(01)" + digits + string(check.GS1(digits)) + "(10)" + pick(sets[random.IntN(2)], 1+random.IntN(10)) +
+			"(21)" + pick(sets[random.IntN(2)], 1+random.IntN(10))
 		if random.IntN(3) == 0 {
 			text = "(91)" + strings.ReplaceAll(pick(sets[2], 1+random.IntN(30)), "(", "x")
 		}

@@ -12,13 +12,16 @@ import (
 // method, 7.2.5.4), what that method keeps of it, and the rest in the general purpose field (7.2.5.5).
 
 // dataBarExpandedGroups are the groups of its characters (table 8).
-var dataBarExpandedGroups = []dataBarGroup{{0, 4, 12, 5, 7, 2}, {348, 20, 10, 7, 5, 4}, {1388, 52, 8, 9, 4, 5}, {2948, 104, 6, 11, 3, 6}, {3988, 204, 4, 13, 1, 8}}
+var dataBarExpandedGroups = []dataBarGroup{{0, 4, 12, 5, 7, 2}, {348, 20, 10, 7, 5, 4}, {1388, 52, 8, 9, 4, 5},
+	{2948, 104, 6, 11, 3, 6}, {3988, 204, 4, 13, 1, 8}}
 
 // dataBarExpandedFinders are the finders A to F (table 13); the second of each letter is turned round.
-var dataBarExpandedFinders = [6][5]uint8{{1, 8, 4, 1, 1}, {3, 6, 4, 1, 1}, {3, 4, 6, 1, 1}, {3, 2, 8, 1, 1}, {2, 6, 5, 1, 1}, {2, 2, 9, 1, 1}}
+var dataBarExpandedFinders = [6][5]uint8{{1, 8, 4, 1, 1}, {3, 6, 4, 1, 1}, {3, 4, 6, 1, 1}, {3, 2, 8, 1, 1},
+	{2, 6, 5, 1, 1}, {2, 2, 9, 1, 1}}
 
 // dataBarExpandedOrders are the finders of symbols with 2 to 11 of them (table 14).
-var dataBarExpandedOrders = [...]string{"Aa", "AbB", "AcBd", "AeBdC", "AeBdDf", "AeBdEfF", "AaBbCcDd", "AaBbCcDeE", "AaBbCcDeFf", "AaBbCdDeEfF"}
+var dataBarExpandedOrders = [...]string{"Aa", "AbB", "AcBd", "AeBdC", "AeBdDf", "AeBdEfF", "AaBbCcDd", "AaBbCcDeE",
+	"AaBbCcDeFf", "AaBbCdDeEfF"}
 
 const (
 	dataBarExpandedLeast = 4  // characters, the check character among them
@@ -87,7 +90,8 @@ func (s *Symbol) dataBarExpandedStacked(text string, o Options) error {
 			modules = append(modules, false)
 		}
 		from := len(modules) + 4
-		modules = append(modules, moduleRow(turned || columns%2 == 1 && row%2 == 1, []uint8{1, 1}, own, []uint8{1, 1})...)
+		modules = append(modules, moduleRow(turned || columns%2 == 1 && row%2 == 1, []uint8{1, 1}, own,
+			[]uint8{1, 1})...)
 		to := len(modules) - 4
 		for i, element := range finders {
 			x := from - 2
@@ -306,7 +310,8 @@ func (w *dataBarBits) gtin(digits string) {
 // weights packs a variable measure item of which only weight, and perhaps a date, is told (methods
 // 0100, 0101 and 0111000 to 0111111).
 func (w *dataBarBits) weights(elements []gs1.Element) bool {
-	if len(elements) < 2 || len(elements) > 3 || elements[0].AI.AI != "01" || elements[0].Value[0] != '9' || len(elements[1].AI.AI) != 4 {
+	if len(elements) < 2 || len(elements) > 3 || elements[0].AI.AI != "01" || elements[0].Value[0] != '9' ||
+		len(elements[1].AI.AI) != 4 {
 		return false
 	}
 	item, ai := elements[0].Value[1:13], elements[1].AI.AI

@@ -22,12 +22,18 @@ type dmSize struct {
 }
 
 var dmSizes = []dmSize{
-	{10, 10, 8, 8, 3, 5, 1}, {12, 12, 10, 10, 5, 7, 1}, {18, 8, 16, 6, 5, 7, 1}, {14, 14, 12, 12, 8, 10, 1}, {32, 8, 14, 6, 10, 11, 1},
-	{16, 16, 14, 14, 12, 12, 1}, {26, 12, 24, 10, 16, 14, 1}, {18, 18, 16, 16, 18, 14, 1}, {20, 20, 18, 18, 22, 18, 1}, {36, 12, 16, 10, 22, 18, 1},
-	{22, 22, 20, 20, 30, 20, 1}, {36, 16, 16, 14, 32, 24, 1}, {24, 24, 22, 22, 36, 24, 1}, {26, 26, 24, 24, 44, 28, 1}, {48, 16, 22, 14, 49, 28, 1},
-	{32, 32, 14, 14, 62, 36, 1}, {36, 36, 16, 16, 86, 42, 1}, {40, 40, 18, 18, 114, 48, 1}, {44, 44, 20, 20, 144, 56, 1}, {48, 48, 22, 22, 174, 68, 1},
-	{52, 52, 24, 24, 204, 84, 2}, {64, 64, 14, 14, 280, 112, 2}, {72, 72, 16, 16, 368, 144, 4}, {80, 80, 18, 18, 456, 192, 4}, {88, 88, 20, 20, 576, 224, 4},
-	{96, 96, 22, 22, 696, 272, 4}, {104, 104, 24, 24, 816, 336, 6}, {120, 120, 18, 18, 1050, 408, 6}, {132, 132, 20, 20, 1304, 496, 8}, {144, 144, 22, 22, 1558, 620, 10},
+	{10, 10, 8, 8, 3, 5, 1}, {12, 12, 10, 10, 5, 7, 1}, {18, 8, 16, 6, 5, 7, 1}, {14, 14, 12, 12, 8, 10, 1},
+	{32, 8, 14, 6, 10, 11, 1},
+	{16, 16, 14, 14, 12, 12, 1}, {26, 12, 24, 10, 16, 14, 1}, {18, 18, 16, 16, 18, 14, 1}, {20, 20, 18, 18, 22, 18, 1},
+	{36, 12, 16, 10, 22, 18, 1},
+	{22, 22, 20, 20, 30, 20, 1}, {36, 16, 16, 14, 32, 24, 1}, {24, 24, 22, 22, 36, 24, 1}, {26, 26, 24, 24, 44, 28, 1},
+	{48, 16, 22, 14, 49, 28, 1},
+	{32, 32, 14, 14, 62, 36, 1}, {36, 36, 16, 16, 86, 42, 1}, {40, 40, 18, 18, 114, 48, 1},
+	{44, 44, 20, 20, 144, 56, 1}, {48, 48, 22, 22, 174, 68, 1},
+	{52, 52, 24, 24, 204, 84, 2}, {64, 64, 14, 14, 280, 112, 2}, {72, 72, 16, 16, 368, 144, 4},
+	{80, 80, 18, 18, 456, 192, 4}, {88, 88, 20, 20, 576, 224, 4},
+	{96, 96, 22, 22, 696, 272, 4}, {104, 104, 24, 24, 816, 336, 6}, {120, 120, 18, 18, 1050, 408, 6},
+	{132, 132, 20, 20, 1304, 496, 8}, {144, 144, 22, 22, 1558, 620, 10},
 }
 
 // dmField is GF(256) with x^8+x^5+x^3+x^2+1 (5.7).
@@ -161,7 +167,8 @@ func (s *Symbol) dmSymbol(name string, before []byte, chars []uint16, o Options)
 	closed := dmEncode(chars, false, len(before))
 	open := dmEncode(chars, true, len(before))
 	for _, size := range dmSizes {
-		if wanted != nil && size != *wanted || o.Shape == "square" && size.w != size.h || o.Shape == "rectangle" && size.w == size.h {
+		if wanted != nil && size != *wanted || o.Shape == "square" && size.w != size.h || o.Shape == "rectangle" &&
+			size.w == size.h {
 			continue
 		}
 		words := closed
@@ -177,11 +184,14 @@ func (s *Symbol) dmSymbol(name string, before []byte, chars []uint16, o Options)
 	needs := len(before) + min(len(closed), len(open))
 	switch {
 	case wanted != nil:
-		return wrong(name, 0, "This is too much for one %s of %s modules, which holds %d words and needs %d. Say less, or choose a larger one.", name, o.Size, wanted.data, needs)
+		return wrong(name, 0, "This is too much for one %s of %s modules, which holds %d words and needs %d. Say "+
+			"less, or choose a larger one.", name, o.Size, wanted.data, needs)
 	case o.Shape == "rectangle":
-		return wrong(name, 0, "This is too much for one rectangular %s, which holds %d words and needs %d. Say less, or choose a square one.", name, dmMost(false), needs)
+		return wrong(name, 0, "This is too much for one rectangular %s, which holds %d words and needs %d. Say less, "+
+			"or choose a square one.", name, dmMost(false), needs)
 	}
-	return wrong(name, 0, "This is too much for one %s, which holds %d words and needs %d. Say less, or spread it over two.", name, dmMost(true), needs)
+	return wrong(name, 0, "This is too much for one %s, which holds %d words and needs %d. Say less, or spread it "+
+		"over two.", name, dmMost(true), needs)
 }
 
 // dmMost returns the words of data that the largest symbol of a shape holds.
@@ -539,13 +549,17 @@ func dmPlace(w, h int, words []byte) []bool {
 	for row, col := 4, 0; row < h || col < w; {
 		switch {
 		case row == h && col == 0:
-			shape(0, 0, [8][2]int{{h - 1, 0}, {h - 1, 1}, {h - 1, 2}, {0, w - 2}, {0, w - 1}, {1, w - 1}, {2, w - 1}, {3, w - 1}})
+			shape(0, 0, [8][2]int{{h - 1, 0}, {h - 1, 1}, {h - 1, 2}, {0, w - 2}, {0, w - 1}, {1, w - 1}, {2, w - 1},
+				{3, w - 1}})
 		case row == h-2 && col == 0 && w%4 != 0:
-			shape(0, 0, [8][2]int{{h - 3, 0}, {h - 2, 0}, {h - 1, 0}, {0, w - 4}, {0, w - 3}, {0, w - 2}, {0, w - 1}, {1, w - 1}})
+			shape(0, 0, [8][2]int{{h - 3, 0}, {h - 2, 0}, {h - 1, 0}, {0, w - 4}, {0, w - 3}, {0, w - 2}, {0, w - 1},
+				{1, w - 1}})
 		case row == h-2 && col == 0 && w%8 == 4:
-			shape(0, 0, [8][2]int{{h - 3, 0}, {h - 2, 0}, {h - 1, 0}, {0, w - 2}, {0, w - 1}, {1, w - 1}, {2, w - 1}, {3, w - 1}})
+			shape(0, 0, [8][2]int{{h - 3, 0}, {h - 2, 0}, {h - 1, 0}, {0, w - 2}, {0, w - 1}, {1, w - 1}, {2, w - 1},
+				{3, w - 1}})
 		case row == h+4 && col == 2 && w%8 == 0:
-			shape(0, 0, [8][2]int{{h - 1, 0}, {h - 1, w - 1}, {0, w - 3}, {0, w - 2}, {0, w - 1}, {1, w - 3}, {1, w - 2}, {1, w - 1}})
+			shape(0, 0, [8][2]int{{h - 1, 0}, {h - 1, w - 1}, {0, w - 3}, {0, w - 2}, {0, w - 1}, {1, w - 3},
+				{1, w - 2}, {1, w - 1}})
 		}
 		for ; row >= 0 && col < w; row, col = row-2, col+2 {
 			if row < h && col >= 0 && !taken[row*w+col] {

@@ -7,13 +7,16 @@ import "strings"
 // further digit. Guard bars reach five modules further down than the others.
 
 // eanA are the widths of set A; set C is the same with bars for spaces, and set B is C backwards.
-var eanA = [10][4]uint8{{3, 2, 1, 1}, {2, 2, 2, 1}, {2, 1, 2, 2}, {1, 4, 1, 1}, {1, 1, 3, 2}, {1, 2, 3, 1}, {1, 1, 1, 4}, {1, 3, 1, 2}, {1, 2, 1, 3}, {3, 1, 1, 2}}
+var eanA = [10][4]uint8{{3, 2, 1, 1}, {2, 2, 2, 1}, {2, 1, 2, 2}, {1, 4, 1, 1}, {1, 1, 3, 2}, {1, 2, 3, 1},
+	{1, 1, 1, 4}, {1, 3, 1, 2}, {1, 2, 1, 3}, {3, 1, 1, 2}}
 
 // eanSets tells the sets of the left half of EAN-13 by the first digit, a set bit for B.
-var eanSets = [10]int{0b000000, 0b001011, 0b001101, 0b001110, 0b010011, 0b011001, 0b011100, 0b010101, 0b010110, 0b011010}
+var eanSets = [10]int{0b000000, 0b001011, 0b001101, 0b001110, 0b010011, 0b011001, 0b011100, 0b010101, 0b010110,
+	0b011010}
 
 // upceSets tells the sets of UPC-E by its check digit, a set bit for B (number system 0).
-var upceSets = [10]int{0b111000, 0b110100, 0b110010, 0b110001, 0b101100, 0b100110, 0b100011, 0b101010, 0b101001, 0b100101}
+var upceSets = [10]int{0b111000, 0b110100, 0b110010, 0b110001, 0b101100, 0b100110, 0b100011, 0b101010, 0b101001,
+	0b100101}
 
 // guard appends guard bars, which are long.
 func (s *Symbol) guard(widths ...uint8) {
@@ -120,7 +123,8 @@ func (s *Symbol) upca(text string, o Options) error {
 	s.ean13Bars("0" + digits) // UPC-A is EAN-13 that begins with 0
 	first, last := len(s.Widths)-3-4, 3
 	s.Long = append(s.Long, last+1, last+3, first, first+2) // the first and the last digit are long too
-	s.Parts = append(s.Parts, Words{digits[:1], -9, -2}, Words{digits[1:6], 10, 45}, Words{digits[6:11], 50, 85}, Words{digits[11:], 97, 104})
+	s.Parts = append(s.Parts, Words{digits[:1], -9, -2}, Words{digits[1:6], 10, 45}, Words{digits[6:11], 50, 85},
+		Words{digits[11:], 97, 104})
 	s.QuietAfter = 9
 	s.Text, s.Reads = digits, digits
 	s.addOn(addOn)
@@ -153,7 +157,8 @@ func (s *Symbol) upce(text string, o Options) error {
 	}
 	six, ok := shortenUPCA(digits)
 	if !ok || digits[0] > '1' {
-		return wrong(name, 0, "%s has no short form: UPC-E leaves out zeros, and these are not where it can. Use UPC-A.", digits)
+		return wrong(name, 0, "%s has no short form: UPC-E leaves out zeros, and these are not where it can. "+
+			"Use UPC-A.", digits)
 	}
 	sets := upceSets[digits[11]-'0']
 	if digits[0] == '1' {
@@ -215,8 +220,8 @@ func shortenUPCA(digits string) (six string, ok bool) {
 // addOnSets tells the sets of an add-on of five digits by its checksum, a set bit for B.
 var addOnSets = [10]int{0b11000, 0b10100, 0b10010, 0b10001, 0b01100, 0b00110, 0b00011, 0b01010, 0b01001, 0b00101}
 
-// addOnGap is how many modules an add-on stands behind the symbol: 7 to 12 behind EAN-13, EAN-8 and UPC-E, 9 to 12 behind UPC-A (GS1 General Specifications,
-// 5.2.2.3). Behind more than 10, some readers take the symbol alone.
+// addOnGap is how many modules an add-on stands behind the symbol: 7 to 12 behind EAN-13, EAN-8 and UPC-E, 9 to 12
+// behind UPC-A (GS1 General Specifications, 5.2.2.3). Behind more than 10, some readers take the symbol alone.
 const addOnGap = 9
 
 // addOn appends an add-on of two or five digits. Readers that are not asked for it do not see it.

@@ -18,7 +18,8 @@ type microVersion struct {
 }
 
 var microVersions = []microVersion{
-	{1, "", 20, 2, 0}, {2, "L", 40, 5, 1}, {2, "M", 32, 6, 2}, {3, "L", 84, 6, 3}, {3, "M", 68, 8, 4}, {4, "L", 128, 8, 5}, {4, "M", 112, 10, 6}, {4, "Q", 80, 14, 7},
+	{1, "", 20, 2, 0}, {2, "L", 40, 5, 1}, {2, "M", 32, 6, 2}, {3, "L", 84, 6, 3}, {3, "M", 68, 8, 4},
+	{4, "L", 128, 8, 5}, {4, "M", 112, 10, 6}, {4, "Q", 80, 14, 7},
 }
 
 // microSchemes are those of the versions (tables 2 and 3).
@@ -48,7 +49,8 @@ func (s *Symbol) microQR(text string, o Options) error {
 		ways = append(ways, qrText{chars: qrChars(string(latin), false, false)})
 	}
 	for _, v := range microVersions {
-		if o.Level != "" && v.level != o.Level || o.Level == "" && v.level == "Q" || version > 0 && version != v.version {
+		if o.Level != "" && v.level != o.Level || o.Level == "" && v.level == "Q" || version > 0 &&
+			version != v.version {
 			continue
 		}
 		if bits := microSchemes[v.version].shortest(ways); bits != nil && bits.Len <= v.bits {
@@ -61,9 +63,11 @@ func (s *Symbol) microQR(text string, o Options) error {
 		return wrong(name, 0, "Micro QR Code takes the characters of western Europe and kanji; use QR Code for others.")
 	}
 	if version > 0 || o.Level != "" {
-		return wrong(name, 0, "This is too much for one Micro QR Code of that version and level. Choose a larger version or a lower level, or use QR Code.")
+		return wrong(name, 0, "This is too much for one Micro QR Code of that version and level. Choose a larger "+
+			"version or a lower level, or use QR Code.")
 	}
-	return wrong(name, 0, "This is too much for one Micro QR Code, which holds up to 35 digits, 21 capitals, 15 other characters or 9 kanji. Use QR Code.")
+	return wrong(name, 0, "This is too much for one Micro QR Code, which holds up to 35 digits, 21 capitals, 15 "+
+		"other characters or 9 kanji. Use QR Code.")
 }
 
 func (s *Symbol) microDraw(v microVersion, w *codewords.Bits) {

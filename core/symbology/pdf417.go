@@ -49,14 +49,16 @@ func (s *Symbol) pdf417(text string, o Options) error {
 	if level >= 0 {
 		columns, rows = pdf417Size(len(words)+1+2<<level, o.Columns)
 	} else {
-		for level = pdf417Level(len(words)); level >= 0; level-- { // as much as is recommended, or as much as there is room for
+		// as much as is recommended, or as much as there is room for
+		for level = pdf417Level(len(words)); level >= 0; level-- {
 			if columns, rows = pdf417Size(len(words)+1+2<<level, o.Columns); columns > 0 {
 				break
 			}
 		}
 	}
 	if columns == 0 {
-		return wrong(name, 0, "This is too much for one PDF417 of %s. Say less, choose less error correction, or other columns.", columnsAllowed(o.Columns))
+		return wrong(name, 0, "This is too much for one PDF417 of %s. Say less, choose less error correction, or "+
+			"other columns.", columnsAllowed(o.Columns))
 	}
 	check := 2 << level
 	for len(words)+1 < columns*rows-check {
@@ -168,11 +170,13 @@ const (
 	pdf417Signs
 )
 
-var pdf417Sets = [4]string{"ABCDEFGHIJKLMNOPQRSTUVWXYZ ", "abcdefghijklmnopqrstuvwxyz ", "0123456789&\r\t,:#-.$/+%*=^\xff ", ";<>@[\\]_`~!\r\t,:\n-.$/\"|*()?{}'"}
+var pdf417Sets = [4]string{"ABCDEFGHIJKLMNOPQRSTUVWXYZ ", "abcdefghijklmnopqrstuvwxyz ",
+	"0123456789&\r\t,:#-.$/+%*=^\xff ", ";<>@[\\]_`~!\r\t,:\n-.$/\"|*()?{}'"}
 
 // pdf417Latches are the values that lead from set to set.
 var pdf417Latches = [4][4][]int{
-	{nil, {27}, {28}, {28, 25}}, {{28, 28}, nil, {28}, {28, 25}}, {{28}, {27}, nil, {25}}, {{29}, {29, 27}, {29, 28}, nil},
+	{nil, {27}, {28}, {28, 25}}, {{28, 28}, nil, {28}, {28, 25}}, {{28}, {27}, nil, {25}},
+	{{29}, {29, 27}, {29, 28}, nil},
 }
 
 const pdf417ToSigns, pdf417ToCapital = 29, 27 // shifts for one character

@@ -27,8 +27,10 @@ func Purposes() []Purpose {
 func (p Purpose) Where() string { return purposeWhere[p] }
 
 var purposeWhere = map[Purpose]string{
-	AnyPurpose: "anywhere", Checkout: "at the checkout", Distribution: "in distribution", Both: "at tills and in distribution",
-	HandScanned: "for items scanned by hand", Logistic: "on logistic units", Healthcare: "on healthcare items", Assets: "on assets and documents",
+	AnyPurpose: "anywhere", Checkout: "at the checkout", Distribution: "in distribution",
+	Both:        "at tills and in distribution",
+	HandScanned: "for items scanned by hand", Logistic: "on logistic units", Healthcare: "on healthcare items",
+	Assets: "on assets and documents",
 }
 
 // A Size says how large a symbol should be for a purpose.
@@ -44,15 +46,20 @@ type Size struct {
 var (
 	retailSizes = []Size{{Checkout, 264, 330, 660, 0}, {Distribution, 495, 660, 660, 0}, {Both, 495, 660, 660, 0},
 		{HandScanned, 264, 330, 660, 0}, {Healthcare, 264, 330, 660, 0}}
-	dataBarSizes = []Size{{Checkout, 264, 330, 660, 0}, {Distribution, 495, 660, 660, 0}, {Both, 495, 660, 660, 0}, {Healthcare, 170, 200, 660, 0}}
-	smallSizes   = []Size{{Healthcare, 170, 200, 660, 0}}
-	itf14Sizes   = []Size{{Distribution, 495, 495, 1016, 31_750}, {HandScanned, 250, 495, 495, 12_700}, {Healthcare, 170, 495, 495, 12_700}}
-	gs1128Sizes  = []Size{{Distribution, 495, 495, 1016, 31_750}, {HandScanned, 250, 495, 495, 12_700}, {Logistic, 495, 495, 940, 31_750},
+	dataBarSizes = []Size{{Checkout, 264, 330, 660, 0}, {Distribution, 495, 660, 660, 0}, {Both, 495, 660, 660, 0},
+		{Healthcare, 170, 200, 660, 0}}
+	smallSizes = []Size{{Healthcare, 170, 200, 660, 0}}
+	itf14Sizes = []Size{{Distribution, 495, 495, 1016, 31_750}, {HandScanned, 250, 495, 495, 12_700},
+		{Healthcare, 170, 495, 495, 12_700}}
+	gs1128Sizes = []Size{{Distribution, 495, 495, 1016, 31_750}, {HandScanned, 250, 495, 495, 12_700},
+		{Logistic, 495, 495, 940, 31_750},
 		{Healthcare, 170, 495, 495, 12_700}, {Assets, 250, 250, 495, 12_700}}
-	gs1MatrixSizes = []Size{{Checkout, 396, 495, 990, 0}, {Distribution, 743, 743, 1500, 0}, {HandScanned, 380, 380, 495, 0}, {Logistic, 743, 743, 1500, 0},
+	gs1MatrixSizes = []Size{{Checkout, 396, 495, 990, 0}, {Distribution, 743, 743, 1500, 0},
+		{HandScanned, 380, 380, 495, 0}, {Logistic, 743, 743, 1500, 0},
 		{Healthcare, 254, 380, 990, 0}, {Assets, 380, 380, 495, 0}}
-	gs1QRSizes = []Size{{Distribution, 743, 743, 1500, 0}, {HandScanned, 380, 380, 495, 0}, {Logistic, 743, 743, 1500, 0}, {Assets, 380, 380, 495, 0}}
-	linkSizes  = []Size{{Checkout, 396, 495, 990, 0}}
+	gs1QRSizes = []Size{{Distribution, 743, 743, 1500, 0}, {HandScanned, 380, 380, 495, 0},
+		{Logistic, 743, 743, 1500, 0}, {Assets, 380, 380, 495, 0}}
+	linkSizes = []Size{{Checkout, 396, 495, 990, 0}}
 )
 
 // SizeFor returns the size of a symbology for a purpose. For AnyPurpose it is the range of its own

@@ -18,18 +18,26 @@ var qrFormatBits = [4]int{1, 0, 3, 2}
 
 // qrCheckWords are the check words of a block (table 9), by level and version.
 var qrCheckWords = [4][41]uint8{
-	{0, 7, 10, 15, 20, 26, 18, 20, 24, 30, 18, 20, 24, 26, 30, 22, 24, 28, 30, 28, 28, 28, 28, 30, 30, 26, 28, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30},
-	{0, 10, 16, 26, 18, 24, 16, 18, 22, 22, 26, 30, 22, 22, 24, 24, 28, 28, 26, 26, 26, 26, 28, 28, 28, 28, 28, 28, 28, 28, 28, 28, 28, 28, 28, 28, 28, 28, 28, 28, 28},
-	{0, 13, 22, 18, 26, 18, 24, 18, 22, 20, 24, 28, 26, 24, 20, 30, 24, 28, 28, 26, 30, 28, 30, 30, 30, 30, 28, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30},
-	{0, 17, 28, 22, 16, 22, 28, 26, 26, 24, 28, 24, 28, 22, 24, 24, 30, 28, 28, 26, 28, 30, 24, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30},
+	{0, 7, 10, 15, 20, 26, 18, 20, 24, 30, 18, 20, 24, 26, 30, 22, 24, 28, 30, 28, 28, 28, 28, 30, 30, 26, 28, 30, 30,
+		30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30},
+	{0, 10, 16, 26, 18, 24, 16, 18, 22, 22, 26, 30, 22, 22, 24, 24, 28, 28, 26, 26, 26, 26, 28, 28, 28, 28, 28, 28, 28,
+		28, 28, 28, 28, 28, 28, 28, 28, 28, 28, 28, 28},
+	{0, 13, 22, 18, 26, 18, 24, 18, 22, 20, 24, 28, 26, 24, 20, 30, 24, 28, 28, 26, 30, 28, 30, 30, 30, 30, 28, 30, 30,
+		30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30},
+	{0, 17, 28, 22, 16, 22, 28, 26, 26, 24, 28, 24, 28, 22, 24, 24, 30, 28, 28, 26, 28, 30, 24, 30, 30, 30, 30, 30, 30,
+		30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30, 30},
 }
 
 // qrBlocks are the blocks (table 9), by level and version.
 var qrBlocks = [4][41]uint8{
-	{0, 1, 1, 1, 1, 1, 2, 2, 2, 2, 4, 4, 4, 4, 4, 6, 6, 6, 6, 7, 8, 8, 9, 9, 10, 12, 12, 12, 13, 14, 15, 16, 17, 18, 19, 19, 20, 21, 22, 24, 25},
-	{0, 1, 1, 1, 2, 2, 4, 4, 4, 5, 5, 5, 8, 9, 9, 10, 10, 11, 13, 14, 16, 17, 17, 18, 20, 21, 23, 25, 26, 28, 29, 31, 33, 35, 37, 38, 40, 43, 45, 47, 49},
-	{0, 1, 1, 2, 2, 4, 4, 6, 6, 8, 8, 8, 10, 12, 16, 12, 17, 16, 18, 21, 20, 23, 23, 25, 27, 29, 34, 34, 35, 38, 40, 43, 45, 48, 51, 53, 56, 59, 62, 65, 68},
-	{0, 1, 1, 2, 4, 4, 4, 5, 6, 8, 8, 11, 11, 16, 16, 18, 16, 19, 21, 25, 25, 25, 34, 30, 32, 35, 37, 40, 42, 45, 48, 51, 54, 57, 60, 63, 66, 70, 74, 77, 81},
+	{0, 1, 1, 1, 1, 1, 2, 2, 2, 2, 4, 4, 4, 4, 4, 6, 6, 6, 6, 7, 8, 8, 9, 9, 10, 12, 12, 12, 13, 14, 15, 16, 17, 18, 19,
+		19, 20, 21, 22, 24, 25},
+	{0, 1, 1, 1, 2, 2, 4, 4, 4, 5, 5, 5, 8, 9, 9, 10, 10, 11, 13, 14, 16, 17, 17, 18, 20, 21, 23, 25, 26, 28, 29, 31,
+		33, 35, 37, 38, 40, 43, 45, 47, 49},
+	{0, 1, 1, 2, 2, 4, 4, 6, 6, 8, 8, 8, 10, 12, 16, 12, 17, 16, 18, 21, 20, 23, 23, 25, 27, 29, 34, 34, 35, 38, 40, 43,
+		45, 48, 51, 53, 56, 59, 62, 65, 68},
+	{0, 1, 1, 2, 4, 4, 4, 5, 6, 8, 8, 11, 11, 16, 16, 18, 16, 19, 21, 25, 25, 25, 34, 30, 32, 35, 37, 40, 42, 45, 48,
+		51, 54, 57, 60, 63, 66, 70, 74, 77, 81},
 }
 
 // qrSchemes are those of versions 1 to 9, 10 to 26, and 27 to 40 (tables 2 and 3).
@@ -79,19 +87,23 @@ func (s *Symbol) qrSymbol(name, data, text string, isGS1 bool, o Options) error 
 			continue
 		}
 		bits := qrSchemes[group].shortest(ways)
-		for version := max(versions[0], wanted); bits != nil && version <= versions[1] && (wanted == 0 || version == wanted); version++ {
+		for version := max(versions[0], wanted); bits != nil && version <= versions[1] &&
+			(wanted == 0 || version == wanted); version++ {
 			if capacity := qrDataWords(version, level) * 8; bits.Len <= capacity {
 				qrPad(bits, capacity, terminator)
-				s.qrDraw(version, level, qrInterleave(bits.Bytes, int(qrBlocks[level][version]), int(qrCheckWords[level][version])))
+				s.qrDraw(version, level, qrInterleave(bits.Bytes, int(qrBlocks[level][version]),
+					int(qrCheckWords[level][version])))
 				s.Text, s.Reads = printable(text), data
 				return nil
 			}
 		}
 	}
 	if wanted > 0 {
-		return wrong(name, 0, "This is too much for one %s of version %d at level %c. Say less, or choose a larger version or a lower level.", name, wanted, qrLevels[level])
+		return wrong(name, 0, "This is too much for one %s of version %d at level %c. Say less, or choose a larger "+
+			"version or a lower level.", name, wanted, qrLevels[level])
 	}
-	return wrong(name, 0, "This is too much for one %s at level %c: it needs more than version 40 holds. Say less, or choose a lower level.", name, qrLevels[level])
+	return wrong(name, 0, "This is too much for one %s at level %c: it needs more than version 40 holds. Say less, "+
+		"or choose a lower level.", name, qrLevels[level])
 }
 
 // qrModulesForData returns how many modules of a version are left for data and check words.

@@ -49,7 +49,8 @@ func plainPenalty(m *Matrix) int {
 			if m.At(x, y) {
 				dark++
 			}
-			if x+1 < size && y+1 < size && m.At(x, y) == m.At(x+1, y) && m.At(x, y) == m.At(x, y+1) && m.At(x, y) == m.At(x+1, y+1) {
+			if x+1 < size && y+1 < size && m.At(x, y) == m.At(x+1, y) && m.At(x, y) == m.At(x, y+1) &&
+				m.At(x, y) == m.At(x+1, y+1) {
 				penalty += 3
 			}
 		}

@@ -321,8 +321,9 @@ func bch(data, check, polynomial int) int {
 	return data<<check | rest
 }
 
-// qrOrder returns the modules that are free as bits are placed in them: two columns at a time from the right, upwards and downwards in turn
-// (7.7.3). Column skip holds nothing but a timing pattern and stands between two pairs; -1: there is none.
+// qrOrder returns the modules that are free as bits are placed in them: two columns at a time from the right, upwards
+// and downwards in turn (7.7.3). Column skip holds nothing but a timing pattern and stands between two pairs; -1: there
+// is none.
 func qrOrder(m *Matrix, fixed []bool, skip int) (order []int) {
 	up := true
 	for right := m.Width - 1; right >= 0; right -= 2 {

@@ -138,7 +138,8 @@ func qrRuns(row qrRow, size int) int {
 	pairs := row.same(row.down(1)).and(first(size - 1))
 	two := pairs.and(pairs.down(1))
 	five := two.and(two.down(2)) // each begins five alike
-	begins := qrRow{five[0] &^ (five[0] << 1), five[1] &^ (five[1]<<1 | five[0]>>63), five[2] &^ (five[2]<<1 | five[1]>>63)}
+	begins := qrRow{five[0] &^ (five[0] << 1), five[1] &^ (five[1]<<1 | five[0]>>63),
+		five[2] &^ (five[2]<<1 | five[1]>>63)}
 	penalty := five.count() + 2*begins.count()
 	after, before := first(size-10), first(size-10)
 	for i := range 11 {

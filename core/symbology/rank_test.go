@@ -60,7 +60,8 @@ func TestSizesOfPurposesAreSane(t *testing.T) {
 	require.False(t, ok)
 	size, ok := symbology.SizeFor(symbology.EAN13, symbology.AnyPurpose)
 	require.True(t, ok)
-	require.Equal(t, []measure.Length{264, 660}, []measure.Length{size.Least, size.Most}, "80 to 200 per cent of 0.33 mm")
+	require.Equal(t, []measure.Length{264, 660}, []measure.Length{size.Least, size.Most},
+		"80 to 200 per cent of 0.33 mm")
 	require.EqualValues(t, 18_230, symbology.LeastHeight(symbology.EAN8, symbology.AnyPurpose, 330, 26_730))
 	require.EqualValues(t, 5000, symbology.LeastHeight(symbology.Code39, symbology.AnyPurpose, 250, 20_000))
 	require.EqualValues(t, 8500, symbology.LeastHeight(symbology.DataBarExpanded, symbology.AnyPurpose, 250, 40_000))
@@ -79,10 +80,12 @@ func TestGS1DataIsRanked(t *testing.T) {
 		require.Positive(t, suit.Wide)
 		require.Positive(t, suit.Tall)
 	}
-	for _, id := range []symbology.ID{symbology.GS1128, symbology.GS1DataMatrix, symbology.GS1QR, symbology.GS1Aztec, symbology.GS1LinkQR, symbology.DataBarExpanded, symbology.Code128} {
+	for _, id := range []symbology.ID{symbology.GS1128, symbology.GS1DataMatrix, symbology.GS1QR, symbology.GS1Aztec,
+		symbology.GS1LinkQR, symbology.DataBarExpanded, symbology.Code128} {
 		require.Zero(t, fails[id], id)
 	}
-	for _, id := range []symbology.ID{symbology.EAN13, symbology.DataBarLimited, symbology.Pharmacode, symbology.Code11} {
+	for _, id := range []symbology.ID{symbology.EAN13, symbology.DataBarLimited, symbology.Pharmacode,
+		symbology.Code11} {
 		require.Equal(t, 1, fails[id], id)
 	}
 }

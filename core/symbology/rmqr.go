@@ -22,23 +22,37 @@ type rmqrVersion struct {
 }
 
 var rmqrVersions = []rmqrVersion{
-	{7, 43, 13, [2]int{7, 10}, [2]int{1, 1}, [qrModes]int{4, 3, 3, 2}}, {7, 59, 21, [2]int{9, 14}, [2]int{1, 1}, [qrModes]int{5, 5, 4, 3}},
-	{7, 77, 32, [2]int{12, 22}, [2]int{1, 1}, [qrModes]int{6, 5, 5, 4}}, {7, 99, 44, [2]int{16, 30}, [2]int{1, 1}, [qrModes]int{7, 6, 5, 5}},
+	{7, 43, 13, [2]int{7, 10}, [2]int{1, 1}, [qrModes]int{4, 3, 3, 2}}, {7, 59, 21, [2]int{9, 14}, [2]int{1, 1},
+		[qrModes]int{5, 5, 4, 3}},
+	{7, 77, 32, [2]int{12, 22}, [2]int{1, 1}, [qrModes]int{6, 5, 5, 4}}, {7, 99, 44, [2]int{16, 30}, [2]int{1, 1},
+		[qrModes]int{7, 6, 5, 5}},
 	{7, 139, 68, [2]int{24, 44}, [2]int{1, 2}, [qrModes]int{7, 6, 6, 5}},
-	{9, 43, 21, [2]int{9, 14}, [2]int{1, 1}, [qrModes]int{5, 5, 4, 3}}, {9, 59, 33, [2]int{12, 22}, [2]int{1, 1}, [qrModes]int{6, 5, 5, 4}},
-	{9, 77, 49, [2]int{18, 32}, [2]int{1, 2}, [qrModes]int{7, 6, 5, 5}}, {9, 99, 66, [2]int{24, 44}, [2]int{1, 2}, [qrModes]int{7, 6, 6, 5}},
+	{9, 43, 21, [2]int{9, 14}, [2]int{1, 1}, [qrModes]int{5, 5, 4, 3}}, {9, 59, 33, [2]int{12, 22}, [2]int{1, 1},
+		[qrModes]int{6, 5, 5, 4}},
+	{9, 77, 49, [2]int{18, 32}, [2]int{1, 2}, [qrModes]int{7, 6, 5, 5}}, {9, 99, 66, [2]int{24, 44}, [2]int{1, 2},
+		[qrModes]int{7, 6, 6, 5}},
 	{9, 139, 99, [2]int{36, 66}, [2]int{2, 3}, [qrModes]int{8, 7, 6, 6}},
-	{11, 27, 15, [2]int{8, 10}, [2]int{1, 1}, [qrModes]int{4, 4, 3, 2}}, {11, 43, 31, [2]int{12, 20}, [2]int{1, 1}, [qrModes]int{6, 5, 5, 4}},
-	{11, 59, 47, [2]int{16, 32}, [2]int{1, 2}, [qrModes]int{7, 6, 5, 5}}, {11, 77, 67, [2]int{24, 44}, [2]int{1, 2}, [qrModes]int{7, 6, 6, 5}},
-	{11, 99, 89, [2]int{32, 60}, [2]int{2, 2}, [qrModes]int{8, 7, 6, 6}}, {11, 139, 132, [2]int{48, 90}, [2]int{2, 3}, [qrModes]int{8, 7, 7, 6}},
-	{13, 27, 21, [2]int{9, 14}, [2]int{1, 1}, [qrModes]int{5, 5, 4, 3}}, {13, 43, 41, [2]int{14, 28}, [2]int{1, 1}, [qrModes]int{6, 6, 5, 5}},
-	{13, 59, 60, [2]int{22, 40}, [2]int{1, 2}, [qrModes]int{7, 6, 6, 5}}, {13, 77, 85, [2]int{32, 56}, [2]int{2, 2}, [qrModes]int{7, 7, 6, 6}},
-	{13, 99, 113, [2]int{40, 78}, [2]int{2, 3}, [qrModes]int{8, 7, 7, 6}}, {13, 139, 166, [2]int{60, 112}, [2]int{3, 4}, [qrModes]int{8, 8, 7, 7}},
-	{15, 43, 51, [2]int{18, 36}, [2]int{1, 2}, [qrModes]int{7, 6, 6, 5}}, {15, 59, 74, [2]int{26, 48}, [2]int{1, 2}, [qrModes]int{7, 7, 6, 5}},
-	{15, 77, 103, [2]int{36, 72}, [2]int{2, 3}, [qrModes]int{8, 7, 7, 6}}, {15, 99, 136, [2]int{48, 88}, [2]int{2, 4}, [qrModes]int{8, 7, 7, 6}},
+	{11, 27, 15, [2]int{8, 10}, [2]int{1, 1}, [qrModes]int{4, 4, 3, 2}}, {11, 43, 31, [2]int{12, 20}, [2]int{1, 1},
+		[qrModes]int{6, 5, 5, 4}},
+	{11, 59, 47, [2]int{16, 32}, [2]int{1, 2}, [qrModes]int{7, 6, 5, 5}}, {11, 77, 67, [2]int{24, 44}, [2]int{1, 2},
+		[qrModes]int{7, 6, 6, 5}},
+	{11, 99, 89, [2]int{32, 60}, [2]int{2, 2}, [qrModes]int{8, 7, 6, 6}}, {11, 139, 132, [2]int{48, 90}, [2]int{2, 3},
+		[qrModes]int{8, 7, 7, 6}},
+	{13, 27, 21, [2]int{9, 14}, [2]int{1, 1}, [qrModes]int{5, 5, 4, 3}}, {13, 43, 41, [2]int{14, 28}, [2]int{1, 1},
+		[qrModes]int{6, 6, 5, 5}},
+	{13, 59, 60, [2]int{22, 40}, [2]int{1, 2}, [qrModes]int{7, 6, 6, 5}}, {13, 77, 85, [2]int{32, 56}, [2]int{2, 2},
+		[qrModes]int{7, 7, 6, 6}},
+	{13, 99, 113, [2]int{40, 78}, [2]int{2, 3}, [qrModes]int{8, 7, 7, 6}}, {13, 139, 166, [2]int{60, 112}, [2]int{3, 4},
+		[qrModes]int{8, 8, 7, 7}},
+	{15, 43, 51, [2]int{18, 36}, [2]int{1, 2}, [qrModes]int{7, 6, 6, 5}}, {15, 59, 74, [2]int{26, 48}, [2]int{1, 2},
+		[qrModes]int{7, 7, 6, 5}},
+	{15, 77, 103, [2]int{36, 72}, [2]int{2, 3}, [qrModes]int{8, 7, 7, 6}}, {15, 99, 136, [2]int{48, 88}, [2]int{2, 4},
+		[qrModes]int{8, 7, 7, 6}},
 	{15, 139, 199, [2]int{72, 130}, [2]int{3, 5}, [qrModes]int{9, 8, 7, 7}},
-	{17, 43, 61, [2]int{22, 40}, [2]int{1, 2}, [qrModes]int{7, 6, 6, 5}}, {17, 59, 88, [2]int{32, 60}, [2]int{2, 2}, [qrModes]int{8, 7, 6, 6}},
-	{17, 77, 122, [2]int{44, 84}, [2]int{2, 3}, [qrModes]int{8, 7, 7, 6}}, {17, 99, 160, [2]int{60, 104}, [2]int{3, 4}, [qrModes]int{8, 8, 7, 6}},
+	{17, 43, 61, [2]int{22, 40}, [2]int{1, 2}, [qrModes]int{7, 6, 6, 5}}, {17, 59, 88, [2]int{32, 60}, [2]int{2, 2},
+		[qrModes]int{8, 7, 6, 6}},
+	{17, 77, 122, [2]int{44, 84}, [2]int{2, 3}, [qrModes]int{8, 7, 7, 6}}, {17, 99, 160, [2]int{60, 104}, [2]int{3, 4},
+		[qrModes]int{8, 8, 7, 6}},
 	{17, 139, 232, [2]int{80, 156}, [2]int{4, 6}, [qrModes]int{9, 8, 8, 7}},
 }
 
@@ -46,14 +60,18 @@ var rmqrVersions = []rmqrVersion{
 func (v *rmqrVersion) name() string { return fmt.Sprintf("R%dx%d", v.h, v.w) }
 
 // rmqrAlignments are the columns of the alignment patterns by the width of the symbol (table 2).
-var rmqrAlignments = map[int][]int{27: nil, 43: {21}, 59: {19, 39}, 77: {25, 51}, 99: {23, 49, 75}, 139: {27, 55, 83, 111}}
+var rmqrAlignments = map[int][]int{27: nil, 43: {21}, 59: {19, 39}, 77: {25, 51}, 99: {23, 49, 75},
+	139: {27, 55, 83, 111}}
 
 // rmqrBySize are the versions with their numbers, the smallest area first.
 var rmqrBySize = func() (order []int) {
 	for i := range rmqrVersions {
 		order = append(order, i)
 	}
-	slices.SortStableFunc(order, func(a, b int) int { return rmqrVersions[a].h*rmqrVersions[a].w - rmqrVersions[b].h*rmqrVersions[b].w })
+	slices.SortStableFunc(order, func(a,
+		b int) int {
+		return rmqrVersions[a].h*rmqrVersions[a].w - rmqrVersions[b].h*rmqrVersions[b].w
+	})
 	return order
 }()
 
@@ -66,7 +84,8 @@ func (s *Symbol) rmqr(text string, o Options) error {
 	if level < 0 || len(o.Level) > 1 {
 		return wrong(name, 0, "The error correction of rMQR Code is M or H, not %s.", o.Level)
 	}
-	if o.Version != "" && !slices.ContainsFunc(rmqrVersions, func(v rmqrVersion) bool { return strings.EqualFold(v.name(), o.Version) }) {
+	if o.Version != "" && !slices.ContainsFunc(rmqrVersions,
+		func(v rmqrVersion) bool { return strings.EqualFold(v.name(), o.Version) }) {
 		return wrong(name, 0, "The versions of rMQR Code are R7x43 to R17x139, and there is no %s.", o.Version)
 	}
 	ways := qrTexts(text, o, false)
@@ -87,9 +106,11 @@ func (s *Symbol) rmqr(text string, o Options) error {
 		return nil
 	}
 	if o.Version != "" {
-		return wrong(name, 0, "This is too much for one rMQR Code of version %s. Say less, or choose a larger version or a lower level.", o.Version)
+		return wrong(name, 0, "This is too much for one rMQR Code of version %s. Say less, or choose a larger "+
+			"version or a lower level.", o.Version)
 	}
-	return wrong(name, 0, "This is too much for one rMQR Code, which holds up to 361 digits, 219 capitals or 150 other characters. Use QR Code.")
+	return wrong(name, 0, "This is too much for one rMQR Code, which holds up to 361 digits, 219 capitals or 150 "+
+		"other characters. Use QR Code.")
 }
 
 func (s *Symbol) rmqrDraw(v *rmqrVersion, format int, words []byte) {
@@ -114,7 +135,8 @@ func (s *Symbol) rmqrDraw(v *rmqrVersion, format int, words []byte) {
 		qrAlignment(x, 1, 1, set)
 		qrAlignment(x, v.h-2, 1, set)
 	}
-	for _, corner := range [][2]int{{v.w - 1, 0}, {0, v.h - 1}} { // corner finders: three dark modules each way, and a light one within
+	// corner finders: three dark modules each way, and a light one within
+	for _, corner := range [][2]int{{v.w - 1, 0}, {0, v.h - 1}} {
 		inX, inY := 1, 1
 		if corner[0] > 0 {
 			inX = -1

@@ -245,7 +245,8 @@ func (s *Symbol) Encode(id ID, text string, o Options) error {
 		position := 0
 		for _, r := range text {
 			if position++; r > 0xFF {
-				return wrong(known.Name, position, "%s (character %d) is no byte: those are U+0000 to U+00FF.", shown(r), position)
+				return wrong(known.Name, position, "%s (character %d) is no byte: those are U+0000 to U+00FF.",
+					shown(r), position)
 			}
 		}
 	}
@@ -274,9 +275,12 @@ func (g *Guide) lacks(o Options) error {
 		chosen, has bool
 		name        string
 	}{
-		{o.Check, g.Check, "check character to be appended"}, {o.Ratio != 0, g.Ratio, "ratio of wide to narrow"}, {o.Level != "", g.Levels != nil, "error correction to choose"},
-		{o.Version != "", g.Versions != nil, "versions to choose"}, {o.Form != "", g.Forms != nil, "forms to choose"}, {o.Size != "" || o.Shape != "", g.Matrices != nil, "sizes or shapes to choose"},
-		{o.Columns != 0, g.Columns > 0, "columns to choose"}, {o.Host != "", g.Link, "address to begin with"}, {o.Letters != LettersAsSuits, g.Western, "choice of how western letters are told"},
+		{o.Check, g.Check, "check character to be appended"}, {o.Ratio != 0, g.Ratio, "ratio of wide to narrow"},
+		{o.Level != "", g.Levels != nil, "error correction to choose"},
+		{o.Version != "", g.Versions != nil, "versions to choose"}, {o.Form != "", g.Forms != nil, "forms to choose"},
+		{o.Size != "" || o.Shape != "", g.Matrices != nil, "sizes or shapes to choose"},
+		{o.Columns != 0, g.Columns > 0, "columns to choose"}, {o.Host != "", g.Link, "address to begin with"},
+		{o.Letters != LettersAsSuits, g.Western, "choice of how western letters are told"},
 	} {
 		if choice.chosen && !choice.has {
 			return wrong(g.Name, 0, "%s has no %s. Leave it out.", g.Name, choice.name)
@@ -292,13 +296,15 @@ func (g *Guide) lacks(o Options) error {
 const mostBytes = 8000
 
 func (s *Symbol) clear() {
-	*s = Symbol{Widths: s.Widths[:0], Elements: s.Elements[:0], Long: s.Long[:0], Parts: s.Parts[:0], Matrix: Matrix{Dark: s.Matrix.Dark[:0]}, values: s.values[:0]}
+	*s = Symbol{Widths: s.Widths[:0], Elements: s.Elements[:0], Long: s.Long[:0], Parts: s.Parts[:0],
+		Matrix: Matrix{Dark: s.Matrix.Dark[:0]}, values: s.values[:0]}
 }
 
 // Clone returns a symbol that shares nothing with s.
 func (s *Symbol) Clone() Symbol {
 	c := *s
-	c.Widths, c.Long, c.Parts, c.Elements, c.values = slices.Clone(s.Widths), slices.Clone(s.Long), slices.Clone(s.Parts), slices.Clone(s.Elements), nil
+	c.Widths, c.Long, c.Parts, c.Elements, c.values = slices.Clone(s.Widths), slices.Clone(s.Long),
+		slices.Clone(s.Parts), slices.Clone(s.Elements), nil
 	c.Matrix.Dark = slices.Clone(s.Matrix.Dark)
 	return c
 }

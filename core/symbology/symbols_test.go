@@ -83,7 +83,10 @@ func TestLinearCodesSayWhatWasMeant(t *testing.T) {
 	}
 	const digits = "0123456789"
 	data := map[symbology.ID]func() string{
-		symbology.Code39:      func() string { return pick("0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ-. $/+%", 1+random.IntN(20)) },
+		symbology.Code39: func() string {
+			return pick("0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ-. $/+%",
+				1+random.IntN(20))
+		},
 		symbology.Code39Full:  func() string { return pick(string(ascii), 1+random.IntN(12)) },
 		symbology.Code93:      func() string { return pick(string(ascii), 1+random.IntN(20)) },
 		symbology.Codabar:     func() string { return pick("0123456789-$:/.+", 3+random.IntN(20)) },
@@ -102,7 +105,8 @@ func TestLinearCodesSayWhatWasMeant(t *testing.T) {
 			if symbology.GuideOf(id).Ratio {
 				ratio = 2 + random.Float64()
 			}
-			require.NoError(t, s.Encode(id, text, symbology.Options{Ratio: ratio, CheckDigit: missing[id]}), "%s %q", id, text)
+			require.NoError(t, s.Encode(id, text, symbology.Options{Ratio: ratio, CheckDigit: missing[id]}), "%s %q",
+				id, text)
 			got, _ := said(t, id, &s)
 			require.Equal(t, s.Reads, got, "%s %q", id, text)
 			require.Equal(t, 1, len(s.Widths)%2, "a symbol begins and ends with a bar")
@@ -121,7 +125,8 @@ func TestSymbolsCheckedByHand(t *testing.T) {
 	}{
 		{symbology.EAN13, "952123454321", symbology.Options{}, 95, "9521234543213", "9521234543213"},
 		{symbology.EAN13, "9521234543213 52", symbology.Options{}, 95 + 9 + 20, "9521234543213 52", "9521234543213"},
-		{symbology.EAN13, "9521234543213+05200", symbology.Options{}, 95 + 9 + 47, "9521234543213 05200", "9521234543213"},
+		{symbology.EAN13, "9521234543213+05200", symbology.Options{}, 95 + 9 + 47, "9521234543213 05200",
+			"9521234543213"},
 		{symbology.EAN8, "9521234", symbology.Options{}, 67, "95212340", "95212340"},
 		{symbology.UPCA, "01234500006", symbology.Options{}, 95, "012345000065", "012345000065"},
 		{symbology.UPCE, "012345000065", symbology.Options{}, 51, "01234565", "01234565"},
@@ -193,7 +198,8 @@ func TestCodesRefuseInWords(t *testing.T) {
 		at   int
 		want string
 	}{
-		{symbology.EAN13, "95212345432", symbology.Options{}, 0, "EAN-13 takes 12 or 13 digits, and 95212345432 has 11. With a 0 before it the check digit would be"},
+		{symbology.EAN13, "95212345432", symbology.Options{}, 0,
+			"EAN-13 takes 12 or 13 digits, and 95212345432 has 11. With a 0 before it the check digit would be"},
 		{symbology.EAN13, "9521234543210", symbology.Options{}, 13, "The check digit of 952123454321 is 3, not 0."},
 		{symbology.EAN13, "9521234543213 521", symbology.Options{}, 15, "An add-on has 2 or 5 digits"},
 		{symbology.EAN8, "9521Z34", symbology.Options{}, 5, "“Z” (character 5) is not in EAN-8"},
@@ -216,7 +222,8 @@ func TestCodesRefuseInWords(t *testing.T) {
 		{symbology.QR, "x", symbology.Options{Level: "X"}, 0, "L, M, Q or H, not X"},
 		{symbology.QR, strings.Repeat("x", 2954), symbology.Options{Level: "L"}, 0, "more than version 40 holds"},
 		{symbology.DataMatrix, strings.Repeat("\x81\x02", 800), symbology.Options{}, 0, "too much for one Data Matrix"},
-		{symbology.DataMatrix, strings.Repeat("a", 100), symbology.Options{Shape: "rectangle"}, 0, "rectangular Data Matrix"},
+		{symbology.DataMatrix, strings.Repeat("a", 100), symbology.Options{Shape: "rectangle"}, 0,
+			"rectangular Data Matrix"},
 		{symbology.DataMatrix, "x", symbology.Options{Shape: "star"}, 0, "square or rectangle"},
 		{symbology.Aztec, "x", symbology.Options{Level: "99"}, 0, "from 5 to 95"},
 		{symbology.Aztec, strings.Repeat("x", 4001), symbology.Options{}, 0, "too many for Aztec Code"},
@@ -228,9 +235,12 @@ func TestCodesRefuseInWords(t *testing.T) {
 		{symbology.MicroPDF417, "", symbology.Options{}, 0, "at least one character"},
 		{symbology.DataBarLimited, "29521234543217", symbology.Options{}, 0, "begins with 0 or 1"},
 		{symbology.DataBarStacked, "(01)0952123454321X", symbology.Options{}, 18, "is not in GS1 DataBar Stacked"},
-		{symbology.DataBarExpandedStacked, "(01)09521234543213(21)7", symbology.Options{Columns: 12}, 0, "1 to 11 pairs"},
-		{symbology.DataBarExpanded, "(01)09521234543213(10)" + strings.Repeat("x", 20) + "(21)" + strings.Repeat("x", 20), symbology.Options{}, 0, "too much for one GS1 DataBar Expanded"},
-		{symbology.GS1LinkQR, "(01)09521234543213", symbology.Options{Host: "brinewick"}, 0, "no address that a link can begin with"},
+		{symbology.DataBarExpandedStacked, "(01)09521234543213(21)7", symbology.Options{Columns: 12}, 0,
+			"1 to 11 pairs"},
+		{symbology.DataBarExpanded, "(01)09521234543213(10)" + strings.Repeat("x", 20) + "(21)" + strings.Repeat("x",
+			20), symbology.Options{}, 0, "too much for one GS1 DataBar Expanded"},
+		{symbology.GS1LinkQR, "(01)09521234543213", symbology.Options{Host: "brinewick"}, 0,
+			"no address that a link can begin with"},
 		{symbology.GS1LinkQR, "kelp", symbology.Options{}, 0, "no web address"},
 		{symbology.GS1LinkDataMatrix, "(10)26K104", symbology.Options{}, 0, "A link needs a key"},
 		{symbology.PDF417, "x", symbology.Options{Level: "9"}, 0, "from 0 to 8"},
@@ -269,8 +279,10 @@ func readQR(t testing.TB, s *symbology.Symbol) string {
 
 func TestQRSaysWhatWasMeant(t *testing.T) {
 	var s symbology.Symbol
-	for _, text := range []string{"1", "12345678901234567", "KELP 104", "https://brinewick.example/01/09521234543213", "Tång & Dulse, 海苔 №7",
-		"a1B2c3D4 0123456789 ABCDEFGHIJ xyz", "点茗", "\x00\x01\x02", "0123456789ABCDEFabcdef0123456789", strings.Repeat("9", 7089)} {
+	for _, text := range []string{"1", "12345678901234567", "KELP 104", "https://brinewick.example/01/09521234543213",
+		"Tång & Dulse, 海苔 №7",
+		"a1B2c3D4 0123456789 ABCDEFGHIJ xyz", "点茗", "\x00\x01\x02", "0123456789ABCDEFabcdef0123456789",
+		strings.Repeat("9", 7089)} {
 		for _, level := range []string{"", "L", "M", "Q", "H"} {
 			err := s.Encode(symbology.QR, text, symbology.Options{Level: level})
 			if len(text) > 1000 && level != "L" {
@@ -315,10 +327,13 @@ func TestQRHoldsWhatTheStandardSays(t *testing.T) {
 		version int
 		most    int
 	}{
-		{"1", "L", 1, 41}, {"1", "M", 1, 34}, {"1", "Q", 1, 27}, {"1", "H", 1, 17}, {"A", "L", 1, 25}, {"A", "H", 1, 10}, {"a", "L", 1, 17}, {"a", "M", 1, 14},
-		{"1", "L", 10, 652}, {"A", "M", 10, 311}, {"a", "Q", 10, 151}, {"a", "H", 27, 625}, {"1", "M", 40, 5596}, {"A", "L", 40, 4296}, {"a", "L", 40, 2953},
+		{"1", "L", 1, 41}, {"1", "M", 1, 34}, {"1", "Q", 1, 27}, {"1", "H", 1, 17}, {"A", "L", 1, 25},
+		{"A", "H", 1, 10}, {"a", "L", 1, 17}, {"a", "M", 1, 14},
+		{"1", "L", 10, 652}, {"A", "M", 10, 311}, {"a", "Q", 10, 151}, {"a", "H", 27, 625}, {"1", "M", 40, 5596},
+		{"A", "L", 40, 4296}, {"a", "L", 40, 2953},
 	} {
-		require.NoError(t, s.Encode(symbology.QR, strings.Repeat(test.letter, test.most), symbology.Options{Level: test.level}))
+		require.NoError(t, s.Encode(symbology.QR, strings.Repeat(test.letter, test.most),
+			symbology.Options{Level: test.level}))
 		require.Equal(t, 17+4*test.version, s.Matrix.Width, "%+v", test)
 		err := s.Encode(symbology.QR, strings.Repeat(test.letter, test.most+1), symbology.Options{Level: test.level})
 		if test.version == 40 {
@@ -347,7 +362,8 @@ func readDM(t testing.TB, s *symbology.Symbol) string {
 func TestDataMatrixSaysWhatWasMeant(t *testing.T) {
 	var s symbology.Symbol
 	random := rand.New(rand.NewPCG(8, 8))
-	letters := []string{"0123456789", "ABCDEFGHIJ 0123", "abcdefghij 0123", "AB*>\r 12", "AZ!?0,.;", "\x80\xe5\xf6\xff\x01", "abcABC012!\xe5"}
+	letters := []string{"0123456789", "ABCDEFGHIJ 0123", "abcdefghij 0123", "AB*>\r 12", "AZ!?0,.;",
+		"\x80\xe5\xf6\xff\x01", "abcABC012!\xe5"}
 	for range 1500 {
 		text := ""
 		for range 1 + random.IntN(3) {
@@ -360,7 +376,9 @@ func TestDataMatrixSaysWhatWasMeant(t *testing.T) {
 				text += string(rune(c))
 			}
 		}
-		require.NoError(t, s.Encode(symbology.DataMatrix, text, symbology.Options{Letters: symbology.LettersPlain}), "%q", text) // this reader knows no ECI
+		// this reader knows no ECI
+		require.NoError(t, s.Encode(symbology.DataMatrix, text, symbology.Options{Letters: symbology.LettersPlain}),
+			"%q", text)
 		require.Equal(t, text, readDM(t, &s), "%q", text)
 	}
 }
@@ -475,7 +493,8 @@ func BenchmarkEncode(b *testing.B) {
 	for _, bench := range []struct {
 		id   symbology.ID
 		text string
-	}{{symbology.Code128, "952N0307B-0417"}, {symbology.QR, "https://brinewick.example/lot/26K104/417"}, {symbology.DataMatrix, "952N0307B-0417 lot 26K104 2026"}} {
+	}{{symbology.Code128, "952N0307B-0417"}, {symbology.QR, "https://brinewick.example/lot/26K104/417"},
+		{symbology.DataMatrix, "952N0307B-0417 lot 26K104 2026"}} {
 		b.Run(string(bench.id), func(b *testing.B) {
 			var s symbology.Symbol
 			b.ReportAllocs()
@@ -491,8 +510,10 @@ func TestLinksAreTheShortestAddresses(t *testing.T) {
 	for _, test := range []struct{ text, host, want string }{
 		{"(01)09521234543213(10)26K104", "", "HTTPS://ID.GS1.ORG/01/09521234543213/10/26K104"},
 		{"(01)09521234543213", "https://brinewick.example/Kelp", "HTTPS://BRINEWICK.EXAMPLE/Kelp/01/09521234543213"},
-		{"https://brinewick.example/01/09521234543213?linkType=all", "", "HTTPS://BRINEWICK.EXAMPLE/01/09521234543213?linkType=all"},
-		{"https://brinewick.example/01/09521234543213?x=1", "https://kelp.example", "HTTPS://KELP.EXAMPLE/01/09521234543213?x=1"},
+		{"https://brinewick.example/01/09521234543213?linkType=all", "",
+			"HTTPS://BRINEWICK.EXAMPLE/01/09521234543213?linkType=all"},
+		{"https://brinewick.example/01/09521234543213?x=1", "https://kelp.example",
+			"HTTPS://KELP.EXAMPLE/01/09521234543213?x=1"},
 	} {
 		for _, id := range []symbology.ID{symbology.GS1LinkQR, symbology.GS1LinkDataMatrix} {
 			require.NoError(t, s.Encode(id, test.text, symbology.Options{Host: test.host}), test.text)
@@ -500,7 +521,8 @@ func TestLinksAreTheShortestAddresses(t *testing.T) {
 			require.Equal(t, "09521234543213", s.Elements[0].Value)
 		}
 	}
-	require.NoError(t, s.Encode(symbology.GS1LinkQR, "(01)09521234543213", symbology.Options{Host: "https://id.brinewick-kelp-works.example"}))
+	require.NoError(t, s.Encode(symbology.GS1LinkQR, "(01)09521234543213",
+		symbology.Options{Host: "https://id.brinewick-kelp-works.example"}))
 	require.NoError(t, plain.Encode(symbology.QR, strings.ToLower(s.Reads), symbology.Options{}))
 	require.Less(t, s.Matrix.Width, plain.Matrix.Width, "capitals take fewer modules")
 }

@@ -38,7 +38,8 @@ func (s *Symbol) code39(text string, o Options) error {
 	for i, r := range text {
 		position++
 		if i >= len(text) || r > 127 || strings.IndexByte(check.Code39Letters, byte(r)) < 0 {
-			return wrong(name, position, "%s (character %d) is not in Code 39; it takes capitals, digits and - . $ / + %% and space.", shown(r), position)
+			return wrong(name, position, "%s (character %d) is not in Code 39; it takes capitals, digits and - . $ / "+
+				"+ %% and space.", shown(r), position)
 		}
 	}
 	return s.code39Raw(name, text, text, o)
@@ -50,7 +51,8 @@ func (s *Symbol) code39Raw(name, raw, text string, o Options) error {
 		raw += string(check.Mod43(raw))
 	}
 	if len(raw) > code39Longest {
-		return wrong(name, 0, "%d characters are too many for one %s; it takes up to %d.", len(raw), name, code39Longest)
+		return wrong(name, 0, "%d characters are too many for one %s; it takes up to %d.", len(raw), name,
+			code39Longest)
 	}
 	s.Ratio, s.Text, s.Reads = o.ratio(), printable(text), raw
 	if o.Check {
@@ -120,7 +122,8 @@ func onlyASCII(name, text string) error {
 	position := 0
 	for _, r := range text {
 		if position++; r > 127 {
-			return wrong(name, position, "%s (character %d) is not in %s; it takes ASCII letters, digits and signs.", shown(r), position, name)
+			return wrong(name, position, "%s (character %d) is not in %s; it takes ASCII letters, digits and signs.",
+				shown(r), position, name)
 		}
 	}
 	return nil
@@ -156,7 +159,8 @@ func onlyDigits(name, text string) error {
 const codabarLetters = "0123456789-$:/.+ABCD"
 
 var codabarPatterns = [...]int{
-	0x03, 0x06, 0x09, 0x60, 0x12, 0x42, 0x21, 0x24, 0x30, 0x48, 0x0C, 0x18, 0x45, 0x51, 0x54, 0x15, 0x1A, 0x29, 0x0B, 0x0E,
+	0x03, 0x06, 0x09, 0x60, 0x12, 0x42, 0x21, 0x24, 0x30, 0x48, 0x0C, 0x18, 0x45, 0x51, 0x54, 0x15, 0x1A, 0x29, 0x0B,
+	0x0E,
 }
 
 func (s *Symbol) codabar(text string, o Options) error {
@@ -173,7 +177,8 @@ func (s *Symbol) codabar(text string, o Options) error {
 	position := offset
 	for _, r := range data {
 		if position++; r > 127 || strings.IndexByte(codabarLetters[:16], byte(r)) < 0 {
-			return wrong(name, position, "%s (character %d) is not in Codabar; it takes digits and - $ : / . + between A, B, C or D.", shown(r), position)
+			return wrong(name, position, "%s (character %d) is not in Codabar; it takes digits and - $ : / . + "+
+				"between A, B, C or D.", shown(r), position)
 		}
 	}
 	if o.Check { // EN 798, annex A: modulo 16 over all characters, start and stop included
@@ -200,7 +205,8 @@ func (s *Symbol) codabar(text string, o Options) error {
 
 // Interleaved 2 of 5 (ISO/IEC 16390): the first digit of a pair is in five bars, the second in the
 // spaces between them; two of five are wide.
-var interleavedPatterns = [10]int{0b00110, 0b10001, 0b01001, 0b11000, 0b00101, 0b10100, 0b01100, 0b00011, 0b10010, 0b01010}
+var interleavedPatterns = [10]int{0b00110, 0b10001, 0b01001, 0b11000, 0b00101, 0b10100, 0b01100, 0b00011, 0b10010,
+	0b01010}
 
 func (s *Symbol) interleaved(text string, o Options) error {
 	const name, longest = "Interleaved 2 of 5", 80
@@ -211,10 +217,12 @@ func (s *Symbol) interleaved(text string, o Options) error {
 		text += string(check.GS1(text))
 	}
 	if len(text)%2 == 1 {
-		return wrong(name, 0, "Interleaved 2 of 5 takes an even number of digits, and these are %d: put a 0 before them, or add a check digit.", len(text))
+		return wrong(name, 0, "Interleaved 2 of 5 takes an even number of digits, and these are %d: put a 0 before "+
+			"them, or add a check digit.", len(text))
 	}
 	if len(text) > longest {
-		return wrong(name, 0, "%d digits are too many for one Interleaved 2 of 5; it takes up to %d.", len(text), longest)
+		return wrong(name, 0, "%d digits are too many for one Interleaved 2 of 5; it takes up to %d.", len(text),
+			longest)
 	}
 	s.Ratio, s.Text, s.Reads = o.ratio(), text, text
 	s.Widths = append(s.Widths, 1, 1, 1, 1)
@@ -249,7 +257,8 @@ func (s *Symbol) itf14(text string, o Options) error {
 // Code 11 (AIM USD-8): a character is three bars and two spaces; one or two check characters follow.
 const code11Letters = "0123456789-"
 
-var code11Patterns = [...]int{0b00001, 0b10001, 0b01001, 0b11000, 0b00101, 0b10100, 0b01100, 0b00011, 0b10010, 0b10000, 0b00100}
+var code11Patterns = [...]int{0b00001, 0b10001, 0b01001, 0b11000, 0b00101, 0b10100, 0b01100, 0b00011, 0b10010, 0b10000,
+	0b00100}
 
 func (s *Symbol) code11(text string, o Options) error {
 	const name, longest, startStop = "Code 11", 80, 0b00110
@@ -259,7 +268,8 @@ func (s *Symbol) code11(text string, o Options) error {
 	position := 0
 	for _, r := range text {
 		if position++; r > 127 || strings.IndexByte(code11Letters, byte(r)) < 0 {
-			return wrong(name, position, "%s (character %d) is not in Code 11; it takes digits and -.", shown(r), position)
+			return wrong(name, position, "%s (character %d) is not in Code 11; it takes digits and -.", shown(r),
+				position)
 		}
 	}
 	if o.Check {

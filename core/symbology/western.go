@@ -12,8 +12,9 @@ const (
 	LettersPlain   Letters = "plain" // without one: all readers are known to take them for what they are
 )
 
-// westernLetters is how a symbology says letters of western Europe, such as those of 5 °C, which its standard takes for granted as ISO/IEC 8859-1. Widely used
-// readers guess instead, and take some of them for Japanese ones, unless an ECI says what they are.
+// westernLetters is how a symbology says letters of western Europe, such as those of 5 °C, which its standard takes for
+// granted as ISO/IEC 8859-1. Widely used readers guess instead, and take some of them for Japanese ones, unless an ECI
+// says what they are.
 type westernLetters int
 
 const (
@@ -25,8 +26,8 @@ const (
 // latin1ECI is that of ISO/IEC 8859-1 (AIM ITS/04-023).
 const latin1ECI = 3
 
-// tellLetters has a symbol with letters of western Europe say that they are, where that makes it no larger. Where it does, or the symbology has no ECI, the
-// symbol is Guessed.
+// tellLetters has a symbol with letters of western Europe say that they are, where that makes it no larger. Where it
+// does, or the symbology has no ECI, the symbol is Guessed.
 func (s *Symbol) tellLetters(known *Guide, text string, o Options) {
 	if _, latin := latin1(text); !latin || utf8.RuneCountInString(text) == len(text) {
 		return
@@ -38,7 +39,8 @@ func (s *Symbol) tellLetters(known *Guide, text string, o Options) {
 		o.tellsLetters = true
 		told := *s
 		told.Matrix.Dark, told.values = nil, nil
-		if err := known.encode(&told, text, o); err == nil && (o.Letters == LettersTold || told.Matrix.Width == s.Matrix.Width && told.Matrix.Height == s.Matrix.Height) {
+		if err := known.encode(&told, text, o); err == nil &&
+			(o.Letters == LettersTold || told.Matrix.Width == s.Matrix.Width && told.Matrix.Height == s.Matrix.Height) {
 			*s = told
 			return
 		}

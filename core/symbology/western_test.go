@@ -9,11 +9,14 @@ import (
 	"oddspool/core/symbology"
 )
 
-// Letters of western Europe say that they are, where that makes the symbol no larger; otherwise it is known that readers guess.
+// Letters of western Europe say that they are, where that makes the symbol no larger; otherwise it is known that
+// readers guess.
 func TestWesternLettersAreTold(t *testing.T) {
 	guessed, told := 0, 0
-	for _, text := range []string{"5 °C", "12 m²", "40 µm", "½ kg", "ÅÄÖ", "Größe 42", "señal", "café crème", "Ø 60 mm", "±0,5 °C", "© Brinewick", "Sjøtang, tørket, 5 kg"} {
-		for _, id := range []symbology.ID{symbology.DataMatrix, symbology.Aztec, symbology.PDF417, symbology.MicroPDF417} {
+	for _, text := range []string{"5 °C", "12 m²", "40 µm", "½ kg", "ÅÄÖ", "Größe 42", "señal", "café crème", "Ø 60 mm",
+		"±0,5 °C", "© Brinewick", "Sjøtang, tørket, 5 kg"} {
+		for _, id := range []symbology.ID{symbology.DataMatrix, symbology.Aztec, symbology.PDF417,
+			symbology.MicroPDF417} {
 			var s, plain symbology.Symbol
 			require.NoError(t, s.Encode(id, text, symbology.Options{}), text)
 			bytes := ""
@@ -21,7 +24,8 @@ func TestWesternLettersAreTold(t *testing.T) {
 				bytes += string(r)
 			}
 			require.NoError(t, plain.Encode(id, bytes, symbology.Options{Bytes: true}), text)
-			require.Equal(t, []int{plain.Matrix.Width, plain.Matrix.Height}, []int{s.Matrix.Width, s.Matrix.Height}, "%s of %q is no larger for it", id, text)
+			require.Equal(t, []int{plain.Matrix.Width, plain.Matrix.Height}, []int{s.Matrix.Width, s.Matrix.Height},
+				"%s of %q is no larger for it", id, text)
 			if s.Guessed {
 				require.Equal(t, plain.Matrix.Dark, s.Matrix.Dark, "as before")
 				guessed++
@@ -35,7 +39,8 @@ func TestWesternLettersAreTold(t *testing.T) {
 	require.Positive(t, told)
 	require.Positive(t, guessed)
 	// A person can choose: told, though it is larger, or plain, where all readers know.
-	for letters, guesses := range map[symbology.Letters]bool{symbology.LettersAsSuits: true, symbology.LettersTold: false, symbology.LettersPlain: false} {
+	for letters, guesses := range map[symbology.Letters]bool{symbology.LettersAsSuits: true,
+		symbology.LettersTold: false, symbology.LettersPlain: false} {
 		var s symbology.Symbol
 		require.NoError(t, s.Encode(symbology.DataMatrix, "40 µm", symbology.Options{Letters: letters}))
 		require.Equal(t, guesses, s.Guessed, letters)
@@ -43,7 +48,8 @@ func TestWesternLettersAreTold(t *testing.T) {
 	var micro symbology.Symbol
 	require.NoError(t, micro.Encode(symbology.MicroQR, "5 °C", symbology.Options{}))
 	require.True(t, micro.Guessed, "it has no ECI")
-	for id, text := range map[symbology.ID]string{symbology.DataMatrix: "5 C", symbology.QR: "5 °C", symbology.Aztec: "昆布", symbology.Code128: "5 C"} {
+	for id, text := range map[symbology.ID]string{symbology.DataMatrix: "5 C", symbology.QR: "5 °C",
+		symbology.Aztec: "昆布", symbology.Code128: "5 C"} {
 		var s symbology.Symbol
 		require.NoError(t, s.Encode(id, text, symbology.Options{}))
 		require.False(t, s.Guessed, "%s of %q", id, text)
@@ -62,12 +68,20 @@ func TestChoicesThatASymbologyLacksAreRefused(t *testing.T) {
 		options symbology.Options
 		says    string
 	}{
-		{symbology.Code128, "1", symbology.Options{Level: "M"}, "no error correction"}, {symbology.Code128, "1", symbology.Options{Ratio: 3}, "no ratio"}, {symbology.EAN13, "9521234543213", symbology.Options{Check: true}, "no check character"},
-		{symbology.QR, "1", symbology.Options{Shape: "square"}, "no sizes or shapes"}, {symbology.DataMatrix, "1", symbology.Options{Version: "5"}, "no versions"}, {symbology.QR, "1", symbology.Options{Form: "compact"}, "no forms"},
-		{symbology.Aztec, "1", symbology.Options{Columns: 3}, "no columns"}, {symbology.Code39, "1", symbology.Options{Host: "https://id.example"}, "no address"}, {symbology.QR, "1", symbology.Options{Letters: symbology.LettersTold}, "no choice of how western letters"},
-		{symbology.Code39, "1", symbology.Options{Ratio: 1.9}, "2 to 3, not 1.9"}, {symbology.Code39, "1", symbology.Options{Ratio: 3.1}, "2 to 3, not 3.1"},
+		{symbology.Code128, "1", symbology.Options{Level: "M"}, "no error correction"},
+		{symbology.Code128, "1", symbology.Options{Ratio: 3}, "no ratio"},
+		{symbology.EAN13, "9521234543213", symbology.Options{Check: true}, "no check character"},
+		{symbology.QR, "1", symbology.Options{Shape: "square"}, "no sizes or shapes"},
+		{symbology.DataMatrix, "1", symbology.Options{Version: "5"}, "no versions"},
+		{symbology.QR, "1", symbology.Options{Form: "compact"}, "no forms"},
+		{symbology.Aztec, "1", symbology.Options{Columns: 3}, "no columns"},
+		{symbology.Code39, "1", symbology.Options{Host: "https://id.example"}, "no address"},
+		{symbology.QR, "1", symbology.Options{Letters: symbology.LettersTold}, "no choice of how western letters"},
+		{symbology.Code39, "1", symbology.Options{Ratio: 1.9}, "2 to 3, not 1.9"},
+		{symbology.Code39, "1", symbology.Options{Ratio: 3.1}, "2 to 3, not 3.1"},
 	} {
 		require.ErrorContains(t, s.Encode(test.id, test.data, test.options), test.says, "%+v", test)
 	}
-	require.NoError(t, s.Encode(symbology.QR, strings.Repeat("7", 7089), symbology.Options{Level: "L"}), "as many digits as the largest holds")
+	require.NoError(t, s.Encode(symbology.QR, strings.Repeat("7", 7089), symbology.Options{Level: "L"}),
+		"as many digits as the largest holds")
 }

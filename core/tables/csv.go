@@ -31,7 +31,8 @@ func (w *Writer) Flush() error {
 // begins are the characters by which a spreadsheet takes a text for a formula, and that which keeps it from it.
 const begins = "=+-@\t\r'"
 
-// Plain keeps a spreadsheet from taking a text for a formula: it begins with an apostrophe, which Written takes off. Numbers stay.
+// Plain keeps a spreadsheet from taking a text for a formula: it begins with an apostrophe, which Written takes off.
+// Numbers stay.
 func Plain(cell string) string {
 	if cell != "" && strings.ContainsRune(begins, rune(cell[0])) {
 		if _, err := strconv.ParseFloat(cell, 64); err != nil {

@@ -1,5 +1,5 @@
-// Package tables reads the tables that rules are kept in, text with a tab between cells below a line that names the columns, and writes
-// those that people take out, as CSV.
+// Package tables reads the tables that rules are kept in, text with a tab between cells below a line that names the
+// columns, and writes those that people take out, as CSV.
 package tables
 
 import (
@@ -15,7 +15,8 @@ func ReadFile(files fs.FS, name string, columns int, take func(row []string) err
 	return ReadGrown(files, name, columns, columns, take)
 }
 
-// ReadGrown reads a table of a folder to which columns were added since it first was written: older ones have fewer, and the rest of their cells is empty.
+// ReadGrown reads a table of a folder to which columns were added since it first was written: older ones have fewer,
+// and the rest of their cells is empty.
 func ReadGrown(files fs.FS, name string, least, columns int, take func(row []string) error) error {
 	file, err := files.Open(name)
 	if err != nil {

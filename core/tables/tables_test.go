@@ -24,8 +24,10 @@ func ExampleRead() {
 
 func TestErrorsNameTheLine(t *testing.T) {
 	all := func([]string) error { return nil }
-	require.EqualError(t, tables.Read("inks", strings.NewReader("ink\tletters\nred\twhite\tblue\n"), 2, all), "inks, line 2: 3 columns, not 2")
+	require.EqualError(t, tables.Read("inks", strings.NewReader("ink\tletters\nred\twhite\tblue\n"), 2, all),
+		"inks, line 2: 3 columns, not 2")
 	none := errors.New("no such ink")
-	require.ErrorIs(t, tables.Read("inks", strings.NewReader("ink\nred\n"), 1, func([]string) error { return none }), none)
+	require.ErrorIs(t, tables.Read("inks", strings.NewReader("ink\nred\n"), 1, func([]string) error { return none }),
+		none)
 	require.ErrorContains(t, tables.Read("inks", strings.NewReader(strings.Repeat("x", 1<<20)), 1, all), "inks: ")
 }

@@ -24,10 +24,13 @@ var rows = map[string]struct {
 	fields []string
 	values []string
 }{
-	"":         {},
-	"bins":     {[]string{"bin", "contents", "lot", "bags", "code", "serial"}, []string{"N-01-01-A", "Sugar kelp, flaked", "26K090", "12", "952N0101A", "00417"}},
-	"circuits": {[]string{"circuit", "leads to", "panel", "sort"}, []string{"W101", "pump 1, drying hall, north", "A1", "Mind the step"}},
-	"pallets":  {[]string{"sscc", "gtin", "contents", "lot", "best before", "cases", "berth"}, []string{"095212345000004177", "09521234543008", "Sugar kelp, flaked", "26K101", "270328", "24", "Berth 1"}},
+	"": {},
+	"bins": {[]string{"bin", "contents", "lot", "bags", "code", "serial"},
+		[]string{"N-01-01-A", "Sugar kelp, flaked", "26K090", "12", "952N0101A", "00417"}},
+	"circuits": {[]string{"circuit", "leads to", "panel", "sort"}, []string{"W101", "pump 1, drying hall, north", "A1",
+		"Mind the step"}},
+	"pallets": {[]string{"sscc", "gtin", "contents", "lot", "best before", "cases", "berth"},
+		[]string{"095212345000004177", "09521234543008", "Sugar kelp, flaked", "26K101", "270328", "24", "Berth 1"}},
 }
 
 // Every start is a valid design for its stock and printer, and nothing is wrong with its label.
@@ -59,8 +62,8 @@ func TestTemplates(t *testing.T) {
 
 var update = flag.Bool("update", false, "write the reference anew")
 
-// Every dot of every start is as it was when somebody looked at it: testdata/dots.txt has the hash of each label's planes. Where dots are
-// meant to differ, look at them, and run the test with -update.
+// Every dot of every start is as it was when somebody looked at it: testdata/dots.txt has the hash of each label's
+// planes. Where dots are meant to differ, look at them, and run the test with -update.
 func TestTemplatesHaveTheDotsTheyHad(t *testing.T) {
 	const file = "testdata/dots.txt"
 	var now strings.Builder

@@ -38,10 +38,14 @@ var families = []struct {
 	name  string
 	files [4][]byte
 }{
-	{"Liberation Sans", [4][]byte{liberationsansregular.TTF, liberationsansbold.TTF, liberationsansitalic.TTF, liberationsansbolditalic.TTF}},
-	{"DejaVu Sans Condensed", [4][]byte{dejavusanscondensed.TTF, dejavusanscondensedbold.TTF, dejavusanscondensedoblique.TTF, dejavusanscondensedboldoblique.TTF}},
-	{"Liberation Serif", [4][]byte{liberationserifregular.TTF, liberationserifbold.TTF, liberationserifitalic.TTF, liberationserifbolditalic.TTF}},
-	{"Liberation Mono", [4][]byte{liberationmonoregular.TTF, liberationmonobold.TTF, liberationmonoitalic.TTF, liberationmonobolditalic.TTF}},
+	{"Liberation Sans", [4][]byte{liberationsansregular.TTF, liberationsansbold.TTF, liberationsansitalic.TTF,
+		liberationsansbolditalic.TTF}},
+	{"DejaVu Sans Condensed", [4][]byte{dejavusanscondensed.TTF, dejavusanscondensedbold.TTF,
+		dejavusanscondensedoblique.TTF, dejavusanscondensedboldoblique.TTF}},
+	{"Liberation Serif", [4][]byte{liberationserifregular.TTF, liberationserifbold.TTF, liberationserifitalic.TTF,
+		liberationserifbolditalic.TTF}},
+	{"Liberation Mono", [4][]byte{liberationmonoregular.TTF, liberationmonobold.TTF, liberationmonoitalic.TTF,
+		liberationmonobolditalic.TTF}},
 }
 
 func init() {
@@ -54,9 +58,9 @@ func init() {
 	typeset.Register(file("DejaVu Sans", true, false, true, dejavusansbold.TTF))
 }
 
-// AddFolder registers the font files of a folder, TTF and OTF: typefaces that can be chosen and that stand in for the scripts that they
-// cover. An installation may leave the folder out, and what comes with the program is not replaced. Its error names the first file that cannot be
-// used; the others are registered.
+// AddFolder registers the font files of a folder, TTF and OTF: typefaces that can be chosen and that stand in for the
+// scripts that they cover. An installation may leave the folder out, and what comes with the program is not replaced.
+// Its error names the first file that cannot be used; the others are registered.
 func AddFolder(folder string) error {
 	entries, err := os.ReadDir(folder)
 	if errors.Is(err, fs.ErrNotExist) {
@@ -83,7 +87,8 @@ func AddFolder(folder string) error {
 	return err
 }
 
-// Beside returns the folder of typefaces beside the program: what ODDSPOOL_TYPEFACES says, else "typefaces" where the program lies.
+// Beside returns the folder of typefaces beside the program: what ODDSPOOL_TYPEFACES says, else "typefaces" where the
+// program lies.
 func Beside() string {
 	if folder := os.Getenv("ODDSPOOL_TYPEFACES"); folder != "" {
 		return folder
@@ -96,5 +101,6 @@ func Beside() string {
 }
 
 func file(family string, bold, italic, standsIn bool, data []byte) typeset.File {
-	return typeset.File{Family: family, Bold: bold, Italic: italic, StandsIn: standsIn, Data: func() []byte { return data }}
+	return typeset.File{Family: family, Bold: bold, Italic: italic, StandsIn: standsIn,
+		Data: func() []byte { return data }}
 }

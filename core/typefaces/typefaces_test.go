@@ -11,7 +11,8 @@ import (
 	"oddspool/core/typeset"
 )
 
-// Words of scripts that no shipped typeface has are drawn by the files of a folder; without them the characters are told.
+// Words of scripts that no shipped typeface has are drawn by the files of a folder; without them the characters are
+// told.
 func TestFolderStandsInByScript(t *testing.T) {
 	face, err := typeset.Find("Liberation Sans", false, false)
 	require.NoError(t, err)

@@ -159,8 +159,8 @@ func (b *Block) shape(missing *[]rune, text string, from, to int, style Style) (
 	return width
 }
 
-// track moves each glyph by so much more than the one before it, marks on a letter with their letter, and returns by how much the
-// last was moved.
+// track moves each glyph by so much more than the one before it, marks on a letter with their letter, and returns by
+// how much the last was moved.
 func track(glyphs []shaped, by int32) (moved int32) {
 	for i := range glyphs {
 		if i > 0 && !glyphs[i].mark {

@@ -32,8 +32,8 @@ type FileError struct{ Text string }
 
 func (e *FileError) Error() string { return e.Text }
 
-// Inspect reads a font file that somebody brings in, TrueType or OpenType: its family and style as it names them, and the rights it
-// gives. Its error is always a *FileError.
+// Inspect reads a font file that somebody brings in, TrueType or OpenType: its family and style as it names them, and
+// the rights it gives. Its error is always a *FileError.
 func Inspect(data []byte) (f File, rights Rights, err error) {
 	broken := &FileError{"This is no font file that is read: TTF and OTF are. Choose one of them."}
 	defer func() {
@@ -42,14 +42,16 @@ func Inspect(data []byte) (f File, rights Rights, err error) {
 		}
 	}()
 	if len(data) > MostBytes {
-		return f, "", &FileError{fmt.Sprintf("The font file has %d MB; up to %d MB are taken.", len(data)>>20, MostBytes>>20)}
+		return f, "", &FileError{fmt.Sprintf("The font file has %d MB; up to %d MB are taken.", len(data)>>20,
+			MostBytes>>20)}
 	}
 	parsed, parseErr := font.ParseTTF(bytes.NewReader(data))
 	if parseErr != nil {
 		return f, "", broken
 	}
 	describes := parsed.Describe()
-	f = File{Family: describes.Family, Bold: describes.Aspect.Weight >= font.WeightSemibold, Italic: describes.Aspect.Style == font.StyleItalic}
+	f = File{Family: describes.Family, Bold: describes.Aspect.Weight >= font.WeightSemibold,
+		Italic: describes.Aspect.Style == font.StyleItalic}
 	sum := sha256.Sum256(data)
 	f.Hash, f.Data = hex.EncodeToString(sum[:]), func() []byte { return data }
 	face := newFace("trial", data, nil)
@@ -69,7 +71,8 @@ func Inspect(data []byte) (f File, rights Rights, err error) {
 	}
 	f.Scripts = scriptsOf(face)
 	if rights = rightsOf(data); rights == Restricted {
-		return f, rights, &FileError{fmt.Sprintf("The maker of %s does not allow it to be embedded in documents, and what is printed to a file would be one. Choose another.", f.Family)}
+		return f, rights, &FileError{fmt.Sprintf("The maker of %s does not allow it to be embedded in documents, and "+
+			"what is printed to a file would be one. Choose another.", f.Family)}
 	}
 	return f, rights, nil
 }

@@ -60,7 +60,10 @@ func Register(f File) {
 
 // Registered tells whether a style of a family is known by now.
 func Registered(family string, bold, italic bool) bool {
-	return slices.ContainsFunc(registered(), func(f File) bool { return f.Family == family && f.Bold == bold && f.Italic == italic })
+	return slices.ContainsFunc(registered(), func(f File) bool {
+		return f.Family == family && f.Bold == bold &&
+			f.Italic == italic
+	})
 }
 
 func registered() []File {
@@ -75,8 +78,8 @@ var further = struct {
 	read func()
 }{read: func() {}}
 
-// Later says what registers further font files, once, as soon as a family or a character is wanted that those known by then do not have, or all
-// are asked for. Call it before any text is set.
+// Later says what registers further font files, once, as soon as a family or a character is wanted that those known by
+// then do not have, or all are asked for. Call it before any text is set.
 func Later(read func()) { further.read = read }
 
 // Files returns all font files that are known.
@@ -125,7 +128,8 @@ const shapeSize = 2048
 type FamilyError struct{ Family string }
 
 func (e *FamilyError) Error() string {
-	return fmt.Sprintf("the typeface %q is not in this Odd Spool; bring it in, or choose one of %q", e.Family, Families())
+	return fmt.Sprintf("the typeface %q is not in this Odd Spool; bring it in, or choose one of %q", e.Family,
+		Families())
 }
 
 // An AbsentError says that a font file is known and not at hand yet: fetch it by its hash and register it.
@@ -174,7 +178,8 @@ func findAnew(name string, bold, italic bool) (*Face, error) {
 
 // lookUp returns a style of a family; where it has no such style, the one nearest to it.
 func lookUp(name string, bold, italic bool) (*Face, error) {
-	for _, style := range [][2]bool{{bold, italic}, {bold, false}, {false, italic}, {false, false}, {true, false}, {true, true}, {false, true}} {
+	for _, style := range [][2]bool{{bold, italic}, {bold, false}, {false, italic}, {false, false}, {true, false},
+		{true, true}, {false, true}} {
 		face, err := lookUpStyle(name, style[0], style[1])
 		if unknown := new(FamilyError); !errors.As(err, &unknown) {
 			return face, err
@@ -184,7 +189,8 @@ func lookUp(name string, bold, italic bool) (*Face, error) {
 }
 
 func lookUpStyle(name string, bold, italic bool) (*Face, error) {
-	return find(func(f *File) bool { return !f.StandsIn && f.Family == name && f.Bold == bold && f.Italic == italic }, name)
+	return find(func(f *File) bool { return !f.StandsIn && f.Family == name && f.Bold == bold && f.Italic == italic },
+		name)
 }
 
 func find(is func(*File) bool, name string) (*Face, error) {
@@ -213,7 +219,8 @@ func find(is func(*File) bool, name string) (*Face, error) {
 	return once.(func() *Face)(), nil
 }
 
-// standInFor finds a face for a character by its script; nil: there is none. A file that is not at hand is remembered as needed.
+// standInFor finds a face for a character by its script; nil: there is none. A file that is not at hand is remembered
+// as needed.
 func standInFor(r rune, bold bool) *Face {
 	script := language.LookupScript(r).String()
 	for _, sameWeight := range []bool{true, false} {
@@ -236,8 +243,8 @@ func standInFor(r rune, bold bool) *Face {
 	return nil
 }
 
-// TakeAbsent returns the hash of a font file that some text needed since it was last asked and that was not at hand, and forgets it;
-// empty: there was none.
+// TakeAbsent returns the hash of a font file that some text needed since it was last asked and that was not at hand,
+// and forgets it; empty: there was none.
 func TakeAbsent() string {
 	files.mutex.Lock()
 	defer files.mutex.Unlock()
@@ -255,7 +262,8 @@ func newFace(key string, file []byte, standIn *Face) *Face {
 	f.shapers.New = func() any { return &shaper{face: font.NewFace(f.font)} }
 	extents, _ := parsed.FontHExtents()
 	scale := float32(emUnits) / float32(f.font.Upem())
-	f.ascent, f.descent, f.lineGap = int32(extents.Ascender*scale), int32(-extents.Descender*scale), int32(extents.LineGap*scale)
+	f.ascent, f.descent, f.lineGap = int32(extents.Ascender*scale), int32(-extents.Descender*scale),
+		int32(extents.LineGap*scale)
 	if id, ok := f.font.NominalGlyph(' '); ok {
 		f.space = uint32(id)
 	}

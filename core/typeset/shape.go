@@ -70,14 +70,16 @@ func readsFromRight(text string) bool {
 }
 
 // shapeRun shapes text of one direction.
-func (f *Face) shapeRun(s *shaper, glyphs []shaped, missing []rune, pen int32, text []rune, direction di.Direction) ([]shaped, []rune, int32) {
+func (f *Face) shapeRun(s *shaper, glyphs []shaped, missing []rune, pen int32, text []rune,
+	direction di.Direction) ([]shaped, []rune, int32) {
 	faces := stack{faces: []*Face{f}, shapers: []*shaper{s}}
 	if f.standIn != nil {
 		faces.add(f.standIn)
 	}
 	defer faces.release()
 	inputs := s.segmenter.Split(shaping.Input{
-		Text: text, RunEnd: len(text), Direction: direction, Size: fixed.I(shapeSize), Language: language.NewLanguage("en"),
+		Text: text, RunEnd: len(text), Direction: direction, Size: fixed.I(shapeSize),
+		Language: language.NewLanguage("en"),
 	}, &faces)
 	for i := range inputs {
 		input := inputs[i]
@@ -91,14 +93,16 @@ func (f *Face) shapeRun(s *shaper, glyphs []shaped, missing []rune, pen int32, t
 			if g.GlyphID == 0 {
 				missing = append(missing, text[g.TextIndex()])
 			}
-			glyphs = append(glyphs, shaped{face, uint32(g.GlyphID), pen + int32(g.XOffset), int32(g.YOffset), g.Advance == 0})
+			glyphs = append(glyphs, shaped{face, uint32(g.GlyphID), pen + int32(g.XOffset), int32(g.YOffset),
+				g.Advance == 0})
 			pen += int32(g.Advance)
 		}
 	}
 	return glyphs, missing, pen
 }
 
-// stack resolves characters: the chosen face first, then the one that stands in for all, then those that stand in for scripts.
+// stack resolves characters: the chosen face first, then the one that stands in for all, then those that stand in for
+// scripts.
 type stack struct {
 	faces   []*Face
 	shapers []*shaper

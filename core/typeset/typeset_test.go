@@ -136,7 +136,8 @@ func TestMaskTurnsDotForDot(t *testing.T) {
 	require.Equal(t, -upright.X-upright.Width, turned.X)
 	require.Equal(t, -upright.Y-upright.Height, turned.Y)
 	sideways := s.Face.Mask(b.Glyphs[0].ID, s.PerEm, 90)
-	require.Equal(t, []int{upright.Height, upright.Width, upright.X}, []int{sideways.Width, sideways.Height, sideways.Y})
+	require.Equal(t, []int{upright.Height, upright.Width, upright.X},
+		[]int{sideways.Width, sideways.Height, sideways.Y})
 }
 
 func TestFaceServesManyAtOnce(t *testing.T) {
@@ -260,7 +261,8 @@ func TestSpansOfOneFaceChangeNothing(t *testing.T) {
 	}
 }
 
-// A font file that is brought in is named as it names itself, and what is broken, or may not be embedded, is refused in words.
+// A font file that is brought in is named as it names itself, and what is broken, or may not be embedded, is refused in
+// words.
 func TestFontFilesAreInspected(t *testing.T) {
 	var file []byte
 	for _, f := range typeset.Files() {
@@ -293,7 +295,8 @@ func TestFontFilesAreInspected(t *testing.T) {
 	}
 }
 
-// A family that is not known is asked for once more where there is a source, and a style that it lacks is the nearest it has.
+// A family that is not known is asked for once more where there is a source, and a style that it lacks is the nearest
+// it has.
 func TestFamiliesComeFromASource(t *testing.T) {
 	file := typeset.Files()[0]
 	asked := 0

@@ -20,7 +20,8 @@ func TestEveryModuleThatShipsHasItsLicence(t *testing.T) {
 		require.NotEmpty(t, part.Licence, part.Name)
 		told[part.Name+" "+part.Version] = true
 	}
-	out, err := exec.Command("go", "list", "-deps", "-f", "{{with .Module}}{{if not .Main}}{{.Path}} {{.Version}}{{end}}{{end}}", "../../cmd/oddspool").Output()
+	out, err := exec.Command("go", "list", "-deps", "-f",
+		"{{with .Module}}{{if not .Main}}{{.Path}} {{.Version}}{{end}}{{end}}", "../../cmd/oddspool").Output()
 	require.NoError(t, err)
 	for _, module := range strings.Fields(strings.ReplaceAll(string(out), " ", "@")) {
 		path, version, _ := strings.Cut(module, "@")

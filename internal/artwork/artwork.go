@@ -1,7 +1,8 @@
-// Package artwork turns finished artwork from elsewhere, PDF pages and SVG drawings, into pictures that are finer than any label
-// printer prints, each with its true size.
+// Package artwork turns finished artwork from elsewhere, PDF pages and SVG drawings, into pictures that are finer than
+// any label printer prints, each with its true size.
 //
-// What comes in is not trusted: it is read in a process of its own (package sandbox), which sees no file and no network.
+// What comes in is not trusted: it is read in a process of its own (package sandbox), which sees no file and no
+// network.
 //
 //	SVG ── checked, what would be left out is refused ── rsvg-convert ──▶ PDF
 //	PDF ── PDFium in WebAssembly ──▶ dots of each page, and its lines where these show the same
@@ -75,7 +76,8 @@ func isSVG(data []byte) bool {
 }
 
 // limits bound the reading of a file. A page of a label takes some 20 ms, one that fills a poster half a second.
-var limits = sandbox.Limits{Step: 4 * time.Second, Total: 60 * time.Second, Time: 2 * time.Minute, Memory: 640 << 20, Written: 64 << 20}
+var limits = sandbox.Limits{Step: 4 * time.Second, Total: 60 * time.Second, Time: 2 * time.Minute, Memory: 640 << 20,
+	Written: 64 << 20}
 
 // made is what the reading process gives: at first that it is ready, then page by page.
 type made struct {
@@ -110,8 +112,8 @@ func read(data []byte, emit func(made) error) (err error) {
 	return err
 }
 
-// Pages returns the pages of a PDF, or the one of an SVG. Its error is a *FileError, *sandbox.BusyError, that of ctx, or tells
-// that the reader itself cannot be started.
+// Pages returns the pages of a PDF, or the one of an SVG. Its error is a *FileError, *sandbox.BusyError, that of ctx,
+// or tells that the reader itself cannot be started.
 func Pages(ctx context.Context, data []byte) (pages []Page, err error) {
 	if len(data) > MostBytes {
 		return nil, &FileError{fmt.Sprintf("The file has %d MB; up to %d MB are taken.", len(data)>>20, MostBytes>>20)}
@@ -133,14 +135,17 @@ func Pages(ctx context.Context, data []byte) (pages []Page, err error) {
 		if isPDF(data) {
 			what = fmt.Sprintf("PDF, at page %d,", len(pages)+1)
 		}
-		return nil, &FileError{fmt.Sprintf("The %s takes more %s than a drawing for a label may. Save it simpler, without what does not show, or as a picture (PNG).", what, over.Limit)}
+		return nil, &FileError{fmt.Sprintf("The %s takes more %s than a drawing for a label may. Save it simpler, "+
+			"without what does not show, or as a picture (PNG).", what, over.Limit)}
 	case errors.As(err, &broken):
-		return nil, errors.Join(&FileError{"The file breaks the program that reads it. Save it anew where it comes from, or as a picture (PNG)."}, err)
+		return nil, errors.Join(&FileError{"The file breaks the program that reads it. Save it anew where it comes " +
+			"from, or as a picture (PNG)."}, err)
 	}
 	return pages, err
 }
 
-// Warm makes the reader ready where this machine never started it: that takes seconds, which the first file would wait for.
+// Warm makes the reader ready where this machine never started it: that takes seconds, which the first file would wait
+// for.
 func Warm(ctx context.Context) error {
 	if kept, err := os.ReadDir(compiled()); err == nil && len(kept) > 0 {
 		return nil
@@ -149,10 +154,12 @@ func Warm(ctx context.Context) error {
 	return err
 }
 
-// resolution is how finely a page of w × h millimetres is drawn: as finely as the finest head, where that is not too much.
+// resolution is how finely a page of w × h millimetres is drawn: as finely as the finest head, where that is not too
+// much.
 func resolution(w, h float64, page int) (perMM float64, err error) {
 	if !(w >= 1 && h >= 1 && w <= mostSide && h <= mostSide) {
-		return 0, &FileError{fmt.Sprintf("Page %d is %.0f × %.0f mm; pages of 1 to %.0f mm are taken.", page, w, h, mostSide)}
+		return 0, &FileError{fmt.Sprintf("Page %d is %.0f × %.0f mm; pages of 1 to %.0f mm are taken.", page, w, h,
+			mostSide)}
 	}
 	return min(finest, math.Sqrt(mostPixels/(w*h))), nil
 }
@@ -170,7 +177,8 @@ func newPage(drawn image.Image, perMM float64, lines asDrawn) (Page, error) {
 		row := colours.Pix[y*colours.Stride:]
 		for x := range b.Dx() {
 			r, g, bl := int(row[4*x]), int(row[4*x+1]), int(row[4*x+2])
-			grey.Pix[y*grey.Stride+x] = uint8((299*r + 587*g + 114*bl) / 1000) // Rec. 601 luma, as package picture has it
+			// Rec. 601 luma, as package picture has it
+			grey.Pix[y*grey.Stride+x] = uint8((299*r + 587*g + 114*bl) / 1000)
 		}
 	}
 	var file bytes.Buffer
@@ -210,7 +218,8 @@ func codes(page *image.Gray) []Found {
 		name   string
 		reader gozxing.Reader
 	}{
-		{"QR Code", qrcode.NewQRCodeReader()}, {"Data Matrix", datamatrix.NewDataMatrixReader()}, {"Code 128", oned.NewCode128Reader()}, {"EAN-13", oned.NewEAN13Reader()},
+		{"QR Code", qrcode.NewQRCodeReader()}, {"Data Matrix", datamatrix.NewDataMatrixReader()},
+		{"Code 128", oned.NewCode128Reader()}, {"EAN-13", oned.NewEAN13Reader()},
 		{"ITF", oned.NewITFReader()}, {"Code 39", oned.NewCode39Reader()},
 	} {
 		bits, err := gozxing.NewBinaryBitmapFromImage(grey)

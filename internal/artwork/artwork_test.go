@@ -75,7 +75,8 @@ func within(t *testing.T, want, got []int) {
 // Each page of a PDF is as large as it says, and what stands on it where it stood.
 func TestPagesOfAPDF(t *testing.T) {
 	const mm = 72 / 25.4
-	pages, err := artwork.Pages(t.Context(), pdf(80*mm, 40*mm, [4]float64{10 * mm, 5 * mm, 20 * mm, 10 * mm}, [4]float64{0, 0, 80 * mm, mm}))
+	pages, err := artwork.Pages(t.Context(), pdf(80*mm, 40*mm, [4]float64{10 * mm, 5 * mm, 20 * mm, 10 * mm},
+		[4]float64{0, 0, 80 * mm, mm}))
 	require.NoError(t, err)
 	require.Len(t, pages, 2)
 	within(t, []int{800, 400, 100, 250, 200, 100}, bounds(t, pages[0]))
@@ -110,7 +111,8 @@ func TestAnSVG(t *testing.T) {
 // A code that stands in the artwork is read: one that the command line wrote.
 func TestCodesInArtworkAreRead(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "code.svg")
-	out, err := exec.Command("go", "run", "oddspool/cmd/oddspool", "code", "-symbology", "qr", "-data", "952N0101A", "-module", "0.5mm", "-out", path).CombinedOutput()
+	out, err := exec.Command("go", "run", "oddspool/cmd/oddspool", "code", "-symbology", "qr", "-data", "952N0101A",
+		"-module", "0.5mm", "-out", path).CombinedOutput()
 	require.NoError(t, err, string(out))
 	svg, err := os.ReadFile(path)
 	require.NoError(t, err)
@@ -122,7 +124,8 @@ func TestCodesInArtworkAreRead(t *testing.T) {
 // A page's unit may be larger than 1/72 inch; where it is not certain for each page, the file is refused.
 func TestPagesHaveUnitsOfTheirOwn(t *testing.T) {
 	const mm = 72 / 25.4
-	plain := pdf(40*mm, 20*mm, [4]float64{5 * mm, 2.5 * mm, 10 * mm, 5 * mm}, [4]float64{5 * mm, 2.5 * mm, 10 * mm, 5 * mm})
+	plain := pdf(40*mm, 20*mm, [4]float64{5 * mm, 2.5 * mm, 10 * mm, 5 * mm},
+		[4]float64{5 * mm, 2.5 * mm, 10 * mm, 5 * mm})
 	double := bytes.ReplaceAll(plain, []byte("/Type /Page /"), []byte("/Type /Page /UserUnit 2.0 /"))
 	pages, err := artwork.Pages(t.Context(), double)
 	require.NoError(t, err)
@@ -132,7 +135,8 @@ func TestPagesHaveUnitsOfTheirOwn(t *testing.T) {
 		require.NoError(t, err)
 		require.InDelta(t, 80_000, float64(drawing.TrueWidth), 20)
 	}
-	_, err = artwork.Pages(t.Context(), bytes.Replace(plain, []byte("/Type /Page /"), []byte("/Type /Page /UserUnit 2.0 /"), 1))
+	_, err = artwork.Pages(t.Context(), bytes.Replace(plain, []byte("/Type /Page /"),
+		[]byte("/Type /Page /UserUnit 2.0 /"), 1))
 	require.ErrorContains(t, err, "UserUnit")
 }
 
@@ -161,7 +165,8 @@ func TestBadArtworkIsRefusedInWords(t *testing.T) {
 		"many pages": {pdf(80*mm, 40*mm, many...), "51 pages"},
 		"huge page":  {pdf(9000*mm, 40*mm, [4]float64{}), "9000 × 40 mm"},
 		"no size":    {[]byte(`<svg></svg>`), "does not say how large"},
-		"letters":    {[]byte(`<svg width="9mm" height="9mm"><text x="1" y="5">Dulse</text></svg>`), "turn them to outlines"},
+		"letters": {[]byte(`<svg width="9mm" height="9mm"><text x="1" y="5">Dulse</text></svg>`),
+			"turn them to outlines"},
 		"outside":    {[]byte(`<svg xmlns:xlink="http://www.w3.org/1999/xlink" width="9mm" height="9mm"><image xlink:href="file:///etc/passwd" width="5" height="5"/></svg>`), "links to another file"},
 		"viewport":   {[]byte(`<svg width="9vw" height="9mm"><rect width="5" height="5"/></svg>`), "given in vw"},
 		"inner unit": {[]byte(`<svg width="9mm" height="9mm"><rect width="5rem" height="5"/></svg>`), "given in rem"},

@@ -14,7 +14,8 @@ import (
 	"oddspool/core/render"
 )
 
-// perMM is how many units a millimetre has while curves are made straight, as fine as the finest head; much more is too much for mitres.
+// perMM is how many units a millimetre has while curves are made straight, as fine as the finest head; much more is too
+// much for mitres.
 const perMM = 32
 
 // lines takes the areas that something is drawn with, in the place of a picture (rasterx.Scanner).
@@ -24,7 +25,8 @@ type lines struct {
 	count   int
 	colour  color.RGBA
 	evenOdd bool
-	areas   int // how many of those that come are filled; what comes then are the outlines of strokes: their edges, in no order
+	// how many of those that come are filled; what comes then are the outlines of strokes: their edges, in no order
+	areas   int
 	drawn   int
 	unplain bool // something cannot be lines: a gradient, or what is seen through
 }
@@ -34,7 +36,8 @@ const mostLines = 200_000
 
 func (l *lines) pen(op render.PenOp, p fixed.Point26_6) {
 	const micrometres = 1000.0 / perMM / 64
-	l.pens = append(l.pens, render.Pen{Op: op, Points: [6]float64{float64(p.X) * micrometres, float64(p.Y) * micrometres}})
+	l.pens = append(l.pens, render.Pen{Op: op, Points: [6]float64{float64(p.X) * micrometres,
+		float64(p.Y) * micrometres}})
 }
 
 func (l *lines) Start(p fixed.Point26_6) { l.pen(render.MoveTo, p) }
@@ -126,7 +129,8 @@ func thinned(pens []render.Pen) []render.Pen {
 	made := make([]render.Pen, 0, len(pens))
 	var out [][2]float64 // since the last that was kept
 	for i, pen := range pens {
-		if next := i + 1; pen.Op == render.LineTo && next < len(pens) && pens[next].Op == render.LineTo && len(out) < mostOut {
+		if next := i + 1; pen.Op == render.LineTo && next < len(pens) && pens[next].Op == render.LineTo &&
+			len(out) < mostOut {
 			from, to := end(made[len(made)-1]), end(pens[next])
 			straight := true
 			for _, p := range append(out, end(pen)) {
@@ -158,8 +162,8 @@ const (
 	mostCrossed = 3000
 )
 
-// nonzero turns rings that are meant by the even-odd rule so that the nonzero rule fills the same: one that lies in an odd number of others
-// turns the other way round. false: they cross, or are too many to be looked at.
+// nonzero turns rings that are meant by the even-odd rule so that the nonzero rule fills the same: one that lies in an
+// odd number of others turns the other way round. false: they cross, or are too many to be looked at.
 func nonzero(pens []render.Pen) (made []render.Pen, ok bool) {
 	var rings [][]render.Pen
 	for _, pen := range pens {
@@ -281,7 +285,8 @@ func (d asDrawn) file(page *image.Gray) []byte {
 	if len(d.shapes) == 0 {
 		return nil
 	}
-	file := picture.WriteDrawing(measure.Length(math.Round(d.width*1000)), measure.Length(math.Round(d.height*1000)), d.shapes)
+	file := picture.WriteDrawing(measure.Length(math.Round(d.width*1000)), measure.Length(math.Round(d.height*1000)),
+		d.shapes)
 	if len(file) > picture.MostBytes {
 		return nil
 	}
@@ -290,7 +295,8 @@ func (d asDrawn) file(page *image.Gray) []byte {
 		return nil
 	}
 	for _, lighter := range []int{0, 30, -30} { // what is grey counts too
-		if !alike(drawing.Dots(page.Rect.Dx(), page.Rect.Dy(), picture.Threshold, lighter, true), page, 128-lighter*255/100) {
+		if !alike(drawing.Dots(page.Rect.Dx(), page.Rect.Dy(), picture.Threshold, lighter, true), page,
+			128-lighter*255/100) {
 			return nil
 		}
 	}

@@ -16,7 +16,8 @@ import (
 )
 
 func svg(body string) string {
-	return `<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="30mm" viewBox="-10 -5 120 60">` + body + `</svg>`
+	return `<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="30mm" viewBox="-10 -5 120 60">` + body +
+		`</svg>`
 }
 
 // other draws an SVG with librsvg: as a PDF, or as a picture so many dots wide.
@@ -67,7 +68,8 @@ func TestLinesStayLines(t *testing.T) {
 
 // Letters of a PDF become outlines, which are as sharp on any printer.
 func TestLettersOfAPDFStayLines(t *testing.T) {
-	pages, err := artwork.Pages(t.Context(), other(t, svg(`<text x="0" y="30" font-size="22" font-family="DejaVu Sans">Dülse 7</text>`), "-f", "pdf"))
+	pages, err := artwork.Pages(t.Context(),
+		other(t, svg(`<text x="0" y="30" font-size="22" font-family="DejaVu Sans">Dülse 7</text>`), "-f", "pdf"))
 	require.NoError(t, err)
 	require.NotNil(t, pages[0].Drawing)
 }

@@ -31,8 +31,10 @@ func reader() (pdfium.Pool, error) {
 	pool, err := webassembly.Init(webassembly.Config{
 		MinIdle: 0, MaxIdle: 1, MaxTotal: 1,
 		FSConfig: wazero.NewFSConfig(), // it sees no file
-		RuntimeConfig: wazero.NewRuntimeConfig().WithCoreFeatures(api.CoreFeaturesV2 | experimental.CoreFeaturesExceptionHandling).
-			WithCompilationCache(cache).WithMemoryLimitPages(6_400), // 400 MB; the limit of the process counts copies too
+		RuntimeConfig: wazero.NewRuntimeConfig().WithCoreFeatures(
+			api.CoreFeaturesV2 | experimental.CoreFeaturesExceptionHandling).
+			// 400 MB; the limit of the process counts copies too
+			WithCompilationCache(cache).WithMemoryLimitPages(6_400),
 		Stdout: io.Discard, Stderr: io.Discard,
 	})
 	if err != nil {
@@ -69,7 +71,8 @@ func pdfPages(pool pdfium.Pool, data []byte, each func(Page) error) (err error) 
 		return &FileError{"The PDF is broken: its pages cannot be counted."}
 	}
 	if count.PageCount < 1 || count.PageCount > MostPages {
-		return &FileError{fmt.Sprintf("The PDF has %d pages; 1 to %d are taken. Save those that are wanted.", count.PageCount, MostPages)}
+		return &FileError{fmt.Sprintf("The PDF has %d pages; 1 to %d are taken. Save those that are wanted.",
+			count.PageCount, MostPages)}
 	}
 	unit, err := userUnit(data, count.PageCount)
 	if err != nil {
@@ -100,7 +103,9 @@ func pdfPage(instance pdfium.Pdfium, document references.FPDF_DOCUMENT, n int, u
 		return Page{}, err
 	}
 	dpi := max(math.Round(perMM*inch*72), 1)
-	drawn, err := instance.RenderPageInDPI(&requests.RenderPageInDPI{Page: requests.Page{ByIndex: &requests.PageByIndex{Document: document, Index: n}}, DPI: int(dpi)})
+	drawn, err := instance.RenderPageInDPI(
+		&requests.RenderPageInDPI{Page: requests.Page{ByIndex: &requests.PageByIndex{Document: document, Index: n}},
+			DPI: int(dpi)})
 	if err != nil {
 		return Page{}, &FileError{fmt.Sprintf("Page %d of the PDF cannot be drawn.", n+1)}
 	}
@@ -111,19 +116,22 @@ func pdfPage(instance pdfium.Pdfium, document references.FPDF_DOCUMENT, n int, u
 
 var userUnits = regexp.MustCompile(`/UserUnit\s+([0-9.]+)`)
 
-// userUnit returns how many 1/72 inch a unit of a PDF's pages is (ISO 32000-1, 14.11.2), which PDFium leaves out. Pages that differ are refused.
+// userUnit returns how many 1/72 inch a unit of a PDF's pages is (ISO 32000-1, 14.11.2), which PDFium leaves out. Pages
+// that differ are refused.
 func userUnit(data []byte, pages int) (float64, error) {
 	unit := 1.0
 	found := userUnits.FindAllSubmatch(append(objects(data), data...), -1)
 	for i, match := range found {
 		n, err := strconv.ParseFloat(string(match[1]), 64)
 		if err != nil || n <= 0 || i > 0 && n != unit {
-			return 0, &FileError{"Pages of the PDF differ in their unit (UserUnit), so that their sizes are not certain. Save each of them as a PDF of its own."}
+			return 0, &FileError{"Pages of the PDF differ in their unit (UserUnit), so that their sizes are not " +
+				"certain. Save each of them as a PDF of its own."}
 		}
 		unit = n
 	}
 	if len(found) > 0 && len(found) != pages {
-		return 0, &FileError{fmt.Sprintf("The PDF gives a unit (UserUnit) %d times for %d pages, so that their sizes are not certain. Print it to a new PDF, and choose that.", len(found), pages)}
+		return 0, &FileError{fmt.Sprintf("The PDF gives a unit (UserUnit) %d times for %d pages, so that their sizes "+
+			"are not certain. Print it to a new PDF, and choose that.", len(found), pages)}
 	}
 	return unit, nil
 }
@@ -138,7 +146,8 @@ func objects(data []byte) (all []byte) {
 		}
 		before := data[max(at+i-head, 0) : at+i]
 		at += i + len("stream")
-		if start := bytes.LastIndex(before, []byte(" obj")); start < 0 || !bytes.Contains(before[start:], []byte("/ObjStm")) {
+		if start := bytes.LastIndex(before, []byte(" obj")); start < 0 ||
+			!bytes.Contains(before[start:], []byte("/ObjStm")) {
 			continue
 		}
 		packed := bytes.TrimPrefix(bytes.TrimPrefix(data[at:], []byte("\r")), []byte("\n"))

@@ -16,8 +16,8 @@ import (
 	"oddspool/core/render"
 )
 
-// pdfLines takes what a page of a PDF is drawn with: paths first, then words. What it does not know, such as clipping, transparency or which
-// comes over which, shows when the lines are held against the page.
+// pdfLines takes what a page of a PDF is drawn with: paths first, then words. What it does not know, such as clipping,
+// transparency or which comes over which, shows when the lines are held against the page.
 type pdfLines struct {
 	lines
 	pdf  pdfium.Pdfium
@@ -47,7 +47,8 @@ func (m matrix) then(n matrix) matrix {
 func (m matrix) scale() float64 { return math.Sqrt(math.Abs(m[0]*m[3] - m[1]*m[2])) }
 
 // shapesOf returns what a page is drawn with, its height in points of so many micrometres; nil: it cannot be lines.
-func shapesOf(pdf pdfium.Pdfium, document references.FPDF_DOCUMENT, index int, height, micrometres float64) []picture.Shape {
+func shapesOf(pdf pdfium.Pdfium, document references.FPDF_DOCUMENT, index int, height,
+	micrometres float64) []picture.Shape {
 	loaded, err := pdf.FPDF_LoadPage(&requests.FPDF_LoadPage{Document: document, Index: index})
 	if err != nil {
 		return nil
@@ -141,7 +142,8 @@ func (l *pdfLines) colourOf(c structs.FPDF_COLOR) {
 }
 
 // outline reads a path, in micrometres, and tells of each of its parts whether it is closed.
-func (l *pdfLines) outline(count int, to matrix, segment func(i int) (references.FPDF_PATHSEGMENT, error)) (pens []render.Pen, closed []bool) {
+func (l *pdfLines) outline(count int, to matrix, segment func(i int) (references.FPDF_PATHSEGMENT,
+	error)) (pens []render.Pen, closed []bool) {
 	if l.count += count; l.count > mostLines/4 { // each is asked for by itself
 		l.unplain = true
 		return nil, nil
@@ -171,7 +173,8 @@ func (l *pdfLines) outline(count int, to matrix, segment func(i int) (references
 				control = nil
 			}
 		}
-		if ends, err := l.pdf.FPDFPathSegment_GetClose(&requests.FPDFPathSegment_GetClose{PathSegment: s}); err == nil && ends.IsClose {
+		if ends, err := l.pdf.FPDFPathSegment_GetClose(
+			&requests.FPDFPathSegment_GetClose{PathSegment: s}); err == nil && ends.IsClose {
 			closed[len(closed)-1] = true
 		}
 	}
@@ -192,10 +195,12 @@ func (l *pdfLines) stroke(o references.FPDF_PAGEOBJECT, pens []render.Pen, close
 	w, err := l.pdf.FPDFPageObj_GetStrokeWidth(&requests.FPDFPageObj_GetStrokeWidth{PageObject: o})
 	width := float64(answer(l, w, err).StrokeWidth) * scale
 	end, err := l.pdf.FPDFPageObj_GetLineCap(&requests.FPDFPageObj_GetLineCap{PageObject: o})
-	caps := map[enums.FPDF_LINECAP]rasterx.CapFunc{enums.FPDF_LINECAP_BUTT: rasterx.ButtCap, enums.FPDF_LINECAP_ROUND: rasterx.RoundCap, enums.FPDF_LINECAP_PROJECTING_SQUAR: rasterx.SquareCap}
+	caps := map[enums.FPDF_LINECAP]rasterx.CapFunc{enums.FPDF_LINECAP_BUTT: rasterx.ButtCap,
+		enums.FPDF_LINECAP_ROUND: rasterx.RoundCap, enums.FPDF_LINECAP_PROJECTING_SQUAR: rasterx.SquareCap}
 	ends := caps[answer(l, end, err).LineCap]
 	corner, err := l.pdf.FPDFPageObj_GetLineJoin(&requests.FPDFPageObj_GetLineJoin{PageObject: o})
-	joins := map[enums.FPDF_LINEJOIN]rasterx.JoinMode{enums.FPDF_LINEJOIN_MITER: rasterx.Miter, enums.FPDF_LINEJOIN_ROUND: rasterx.Round, enums.FPDF_LINEJOIN_BEVEL: rasterx.Bevel}
+	joins := map[enums.FPDF_LINEJOIN]rasterx.JoinMode{enums.FPDF_LINEJOIN_MITER: rasterx.Miter,
+		enums.FPDF_LINEJOIN_ROUND: rasterx.Round, enums.FPDF_LINEJOIN_BEVEL: rasterx.Bevel}
 	join := joins[answer(l, corner, err).LineJoin]
 	var dashes []float64
 	var phase float64
@@ -241,7 +246,8 @@ func (l *pdfLines) words(page requests.Page) {
 	if l.fail != nil {
 		return
 	}
-	defer func() { _, _ = l.pdf.FPDFText_ClosePage(&requests.FPDFText_ClosePage{TextPage: text}) }() // nothing hangs on it
+	// nothing hangs on it
+	defer func() { _, _ = l.pdf.FPDFText_ClosePage(&requests.FPDFText_ClosePage{TextPage: text}) }()
 	count, err := l.pdf.FPDFText_CountChars(&requests.FPDFText_CountChars{TextPage: text})
 	for i := range answer(l, count, err).Count {
 		if l.character(text, i); l.fail != nil || l.unplain {
@@ -280,14 +286,18 @@ func (l *pdfLines) character(text references.FPDF_TEXTPAGE, i int) {
 	if l.fail != nil {
 		return
 	}
-	glyph, err := l.pdf.FPDFFont_GetGlyphPath(&requests.FPDFFont_GetGlyphPath{Font: font, Glyph: uint32(unicode), FontSize: size})
+	glyph, err := l.pdf.FPDFFont_GetGlyphPath(&requests.FPDFFont_GetGlyphPath{Font: font, Glyph: uint32(unicode),
+		FontSize: size})
 	if err != nil {
 		l.fail = err
 		return
 	}
-	segments, err := l.pdf.FPDFGlyphPath_CountGlyphSegments(&requests.FPDFGlyphPath_CountGlyphSegments{GlyphPath: glyph.GlyphPath})
-	pens, _ := l.outline(answer(l, segments, err).Count, turned.then(l.to), func(i int) (references.FPDF_PATHSEGMENT, error) {
-		segment, err := l.pdf.FPDFGlyphPath_GetGlyphPathSegment(&requests.FPDFGlyphPath_GetGlyphPathSegment{GlyphPath: glyph.GlyphPath, Index: i})
+	segments, err := l.pdf.FPDFGlyphPath_CountGlyphSegments(
+		&requests.FPDFGlyphPath_CountGlyphSegments{GlyphPath: glyph.GlyphPath})
+	pens, _ := l.outline(answer(l, segments, err).Count, turned.then(l.to), func(i int) (references.FPDF_PATHSEGMENT,
+		error) {
+		segment, err := l.pdf.FPDFGlyphPath_GetGlyphPathSegment(
+			&requests.FPDFGlyphPath_GetGlyphPathSegment{GlyphPath: glyph.GlyphPath, Index: i})
 		return answer(l, segment, err).GlyphPathSegment, err
 	})
 	l.evenOdd = false

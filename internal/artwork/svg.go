@@ -17,7 +17,8 @@ import (
 // svgTime is how much processor time librsvg may take, in seconds: less than a step of the whole.
 const svgTime = 3
 
-// svgToPDF has librsvg write an SVG that is readable as PDF, whose lines stay lines. Its error is a *FileError, or tells that librsvg is not there.
+// svgToPDF has librsvg write an SVG that is readable as PDF, whose lines stay lines. Its error is a *FileError, or
+// tells that librsvg is not there.
 func svgToPDF(data []byte) ([]byte, error) {
 	// A process of its own that is over this limit is ended by it; this one, which is Go, is not.
 	var usual syscall.Rlimit
@@ -41,10 +42,12 @@ func svgToPDF(data []byte) ([]byte, error) {
 		return nil, fmt.Errorf("draw an SVG: %w; install librsvg2-bin", err)
 	}
 	if status, is := exitStatus(err); is && status.Signaled() {
-		return nil, &FileError{fmt.Sprintf("The SVG takes longer to draw than %d seconds, or too much memory. Save it simpler, without what does not show, or as a picture (PNG).", svgTime)}
+		return nil, &FileError{fmt.Sprintf("The SVG takes longer to draw than %d seconds, or too much memory. Save "+
+			"it simpler, without what does not show, or as a picture (PNG).", svgTime)}
 	}
 	if err != nil {
-		return nil, &FileError{fmt.Sprintf("The SVG cannot be drawn: %s. Save it as plain SVG, or as PDF.", reason(said.String()))}
+		return nil, &FileError{fmt.Sprintf("The SVG cannot be drawn: %s. Save it as plain SVG, or as PDF.",
+			reason(said.String()))}
 	}
 	return out, nil
 }
@@ -78,29 +81,37 @@ const (
 // What librsvg leaves out without a word, by elements, properties, and parts of their values.
 var (
 	undrawnElements = map[string]string{
-		"text":          "text as letters, which would come out in another typeface on another machine; turn them to outlines first",
-		"foreignObject": "parts that are no SVG (foreignObject)", "script": "a script", "animate": "an animation", "animateTransform": "an animation",
-		"animateMotion": "an animation", "set": "an animation", "meshgradient": "a mesh of colours", "hatch": "a hatch", "video": "a film", "canvas": "a canvas",
+		"text": "text as letters, which would come out in another typeface on another machine; turn them to " +
+			"outlines first",
+		"foreignObject": "parts that are no SVG (foreignObject)", "script": "a script", "animate": "an animation",
+		"animateTransform": "an animation",
+		"animateMotion":    "an animation", "set": "an animation", "meshgradient": "a mesh of colours",
+		"hatch": "a hatch",
+		"video": "a film", "canvas": "a canvas",
 		"flowRoot": "flowing text; turn it to outlines first",
 	}
 	undrawnProperties = []string{"vector-effect", "transform-origin", "transform-box", "offset-path", "shape-inside"}
-	undrawnValues     = regexp.MustCompile(`(?i)\b(?:var|calc|min|max|clamp|env|attr|image-set|linear-gradient|radial-gradient|conic-gradient|light-dark|color-mix|oklch|oklab|lch|lab)\(`)
-	undrawnShape      = regexp.MustCompile(`(?i)clip-path\s*[:=]\s*["']?\s*(?:circle|ellipse|inset|polygon|path|rect|xywh)\(`)
-	undrawnRule       = regexp.MustCompile(`(?i)@(?:import|media|supports|layer|container|property)\b`)
-	reference         = regexp.MustCompile(`(?i)url\(\s*["']?([^)"']*)`)
-	unitOfLength      = regexp.MustCompile(`^\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?([a-zA-Z]+|%)\s*$`)
-	quarters          = regexp.MustCompile(`([=:]\s*["']?\s*)([+-]?(?:\d+\.?\d*|\.\d+))[qQ](\s*["';])`)
-	rootElement       = regexp.MustCompile(`<(?:[\w-]+:)?svg\b`)
+	undrawnValues     = regexp.MustCompile(
+		`(?i)\b(?:var|calc|min|max|clamp|env|attr|image-set|linear-gradient|radial-gradient|conic-gradient|light-dark|color-mix|oklch|oklab|lch|lab)\(`)
+	undrawnShape = regexp.MustCompile(
+		`(?i)clip-path\s*[:=]\s*["']?\s*(?:circle|ellipse|inset|polygon|path|rect|xywh)\(`)
+	undrawnRule  = regexp.MustCompile(`(?i)@(?:import|media|supports|layer|container|property)\b`)
+	reference    = regexp.MustCompile(`(?i)url\(\s*["']?([^)"']*)`)
+	unitOfLength = regexp.MustCompile(`^\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?([a-zA-Z]+|%)\s*$`)
+	quarters     = regexp.MustCompile(`([=:]\s*["']?\s*)([+-]?(?:\d+\.?\d*|\.\d+))[qQ](\s*["';])`)
+	rootElement  = regexp.MustCompile(`<(?:[\w-]+:)?svg\b`)
 )
 
 // drawnUnits are those of lengths that librsvg knows.
 var drawnUnits = []string{"px", "mm", "cm", "in", "pt", "pc", "em", "ex", "%"}
 
 // lengths are the attributes that are one.
-var lengths = []string{"width", "height", "x", "y", "x1", "y1", "x2", "y2", "r", "rx", "ry", "cx", "cy", "fx", "fy", "stroke-width", "stroke-dashoffset", "font-size", "markerWidth", "markerHeight", "refX", "refY"}
+var lengths = []string{"width", "height", "x", "y", "x1", "y1", "x2", "y2", "r", "rx", "ry", "cx", "cy", "fx", "fy",
+	"stroke-width", "stroke-dashoffset", "font-size", "markerWidth", "markerHeight", "refX", "refY"}
 
-// readable looks an SVG through and returns it as librsvg draws it right: lengths in quarters of a millimetre become millimetres, and
-// letters are 16 px high where nothing else is said (CSS Fonts 4, 2.5), which em counts by. Its errors say what stands in it that is not drawn.
+// readable looks an SVG through and returns it as librsvg draws it right: lengths in quarters of a millimetre become
+// millimetres, and letters are 16 px high where nothing else is said (CSS Fonts 4, 2.5), which em counts by. Its errors
+// say what stands in it that is not drawn.
 func readable(data []byte) ([]byte, error) {
 	data = quarters.ReplaceAllFunc(data, func(found []byte) []byte {
 		parts := quarters.FindSubmatch(found)
@@ -110,7 +121,8 @@ func readable(data []byte) ([]byte, error) {
 	})
 	decoder := xml.NewDecoder(bytes.NewReader(data))
 	decoder.Strict = false
-	decoder.CharsetReader = func(_ string, in io.Reader) (io.Reader, error) { return in, nil } // names are ASCII in all that librsvg reads
+	// names are ASCII in all that librsvg reads
+	decoder.CharsetReader = func(_ string, in io.Reader) (io.Reader, error) { return in, nil }
 	root, letters := sizes{}, false
 	depth, elements, inStyle := 0, 0, false
 	for {
@@ -229,7 +241,8 @@ func drawnStyle(text string) error {
 		}
 	}
 	for _, property := range undrawnProperties {
-		if i := strings.Index(text, property); i >= 0 && strings.HasPrefix(strings.TrimSpace(text[i+len(property):]), ":") {
+		if i := strings.Index(text, property); i >= 0 && strings.HasPrefix(strings.TrimSpace(text[i+len(property):]),
+			":") {
 			return fmt.Errorf("it uses %s, which is not drawn", property)
 		}
 	}

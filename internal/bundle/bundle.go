@@ -1,5 +1,5 @@
-// Package bundle keeps a design as one file with everything it needs: a zip with the document, and the pictures and symbols of one's own
-// that stand on it. What comes in is untrusted.
+// Package bundle keeps a design as one file with everything it needs: a zip with the document, and the pictures and
+// symbols of one's own that stand on it. What comes in is untrusted.
 package bundle
 
 import (
@@ -122,8 +122,8 @@ type Contents struct {
 	Symbols  map[string][]byte // files of symbols of one's own, by their names
 }
 
-// Read reads a design and what came with it: from a zip as Write makes it, or from the document alone. Its error is a *FileError, a
-// *picture.FileError, a *typeset.FileError, a *symbols.DrawingError, or one of design.Parse.
+// Read reads a design and what came with it: from a zip as Write makes it, or from the document alone. Its error is a
+// *FileError, a *picture.FileError, a *typeset.FileError, a *symbols.DrawingError, or one of design.Parse.
 func Read(data []byte) (*Contents, error) {
 	if !bytes.HasPrefix(data, []byte("PK")) {
 		d, err := design.Parse(data)
@@ -134,7 +134,8 @@ func Read(data []byte) (*Contents, error) {
 		return nil, &FileError{"The file is a broken zip. Save the design anew where it comes from."}
 	}
 	if len(packed.File) > MostEntries {
-		return nil, &FileError{fmt.Sprintf("The file holds %d others; a design has up to %d.", len(packed.File), MostEntries)}
+		return nil, &FileError{fmt.Sprintf("The file holds %d others; a design has up to %d.", len(packed.File),
+			MostEntries)}
 	}
 	var document []byte
 	c := &Contents{Pictures: map[string][]byte{}, Symbols: map[string][]byte{}}
@@ -171,7 +172,8 @@ func Read(data []byte) (*Contents, error) {
 		}
 	}
 	if document == nil {
-		return nil, &FileError{"There is no design.json in the file, so it is no design. Choose one that Odd Spool saved."}
+		return nil, &FileError{"There is no design.json in the file, so it is no design. Choose one that Odd " +
+			"Spool saved."}
 	}
 	if c.Design, err = design.Parse(document); err != nil {
 		return nil, err
@@ -202,7 +204,8 @@ func (c *Contents) check() error {
 			return err
 		}
 		if s.ID != id {
-			return &FileError{fmt.Sprintf("The symbol %s in the file is another one. Save the design anew where it comes from.", id)}
+			return &FileError{fmt.Sprintf("The symbol %s in the file is another one. Save the design anew where it "+
+				"comes from.", id)}
 		}
 	}
 	families, fonts := c.Design.Typefaces(), c.Fonts
@@ -226,13 +229,15 @@ func unpack(entry *zip.File, most int64) ([]byte, error) {
 	}
 	opened, err := entry.Open()
 	if err != nil {
-		return nil, &FileError{fmt.Sprintf("%s in the file cannot be unpacked. Save the design anew where it comes from.", entry.Name)}
+		return nil, &FileError{fmt.Sprintf("%s in the file cannot be unpacked. Save the design anew where it "+
+			"comes from.", entry.Name)}
 	}
 	defer opened.Close()
 	data, err := io.ReadAll(io.LimitReader(opened, most+1)) // what it says of its size may be a lie
 	switch {
 	case err != nil:
-		return nil, &FileError{fmt.Sprintf("%s in the file is broken. Save the design anew where it comes from.", entry.Name)}
+		return nil, &FileError{fmt.Sprintf("%s in the file is broken. Save the design anew where it comes from.",
+			entry.Name)}
 	case int64(len(data)) > most:
 		return nil, tooLarge
 	}

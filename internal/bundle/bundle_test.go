@@ -30,7 +30,8 @@ func withPicture(t testing.TB, hash string) *design.Design {
 	require.NoError(t, err)
 	d, err := design.Parse(data)
 	require.NoError(t, err)
-	d.Elements = append(d.Elements, design.Element{ID: "logo", Kind: design.Picture, X: 1000, Y: 1000, Width: 9000, Height: 9000, Picture: &design.PictureLooks{Hash: hash}})
+	d.Elements = append(d.Elements, design.Element{ID: "logo", Kind: design.Picture, X: 1000, Y: 1000, Width: 9000,
+		Height: 9000, Picture: &design.PictureLooks{Hash: hash}})
 	return d
 }
 
@@ -73,16 +74,21 @@ func TestADesignComesBackWithItsPictures(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, &bundle.Contents{Design: d}, came)
 	none := func(string) ([][]byte, error) { return nil, nil }
-	require.Error(t, bundle.Write(&file, d, bundle.Source{Picture: func(string) ([]byte, error) { return nil, &picture.AbsentError{Hash: hash} }, Fonts: none}))
+	require.Error(t, bundle.Write(&file, d,
+		bundle.Source{Picture: func(string) ([]byte, error) { return nil, &picture.AbsentError{Hash: hash} },
+			Fonts: none}))
 }
 
 func TestADesignComesWithSymbolsOfOnesOwn(t *testing.T) {
-	made, drawing, err := symbols.Own([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect x="1" y="1" width="8" height="8" fill="#000000"/></svg>`), symbols.Facts{Name: "Knife"})
+	made, drawing, err := symbols.Own([]byte(
+		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect x="1" y="1" width="8" height="8" fill="#000000"/></svg>`), symbols.Facts{Name: "Knife"})
 	require.NoError(t, err)
 	d := withPicture(t, picture.Hash(logo(t, 40)))
 	d.Elements = []design.Element{
-		{ID: "own", Kind: design.Symbol, X: 1000, Y: 1000, Width: 9000, Height: 9000, Symbol: &design.SymbolLooks{ID: made.ID}},
-		{ID: "shipped", Kind: design.Symbol, X: 1000, Y: 1000, Width: 9000, Height: 9000, Symbol: &design.SymbolLooks{ID: "W012"}},
+		{ID: "own", Kind: design.Symbol, X: 1000, Y: 1000, Width: 9000, Height: 9000,
+			Symbol: &design.SymbolLooks{ID: made.ID}},
+		{ID: "shipped", Kind: design.Symbol, X: 1000, Y: 1000, Width: 9000, Height: 9000,
+			Symbol: &design.SymbolLooks{ID: "W012"}},
 	}
 	none := func(string) ([][]byte, error) { return nil, nil }
 	var file bytes.Buffer
@@ -95,12 +101,18 @@ func TestADesignComesWithSymbolsOfOnesOwn(t *testing.T) {
 	require.Equal(t, map[string][]byte{made.ID: drawing}, came.Symbols)
 	document, err := json.Marshal(d)
 	require.NoError(t, err)
-	_, err = bundle.Read(packed(t, map[string]string{"design.json": string(document), "symbols/" + made.ID + ".svg": strings.Replace(string(drawing), "Knife", "Spoon", 1)}))
+	_, err = bundle.Read(packed(t, map[string]string{"design.json": string(document),
+		"symbols/" + made.ID + ".svg": strings.Replace(string(drawing), "Knife", "Spoon", 1)}))
 	require.ErrorContains(t, err, "changed by hand")
-	unused, err := bundle.Read(packed(t, map[string]string{"design.json": string(document), "symbols/own-000000000000.svg": "kelp"}))
+	unused, err := bundle.Read(packed(t, map[string]string{"design.json": string(document),
+		"symbols/own-000000000000.svg": "kelp"}))
 	require.NoError(t, err, "what is not used is left out")
 	require.Empty(t, unused.Symbols)
-	require.Error(t, bundle.Write(&file, d, bundle.Source{Fonts: none, Symbol: func(id string) ([]byte, error) { return nil, &symbols.UnknownError{ID: id} }}))
+	require.Error(t, bundle.Write(&file, d,
+		bundle.Source{Fonts: none, Symbol: func(id string) ([]byte, error) {
+			return nil,
+				&symbols.UnknownError{ID: id}
+		}}))
 }
 
 func TestBadFilesAreRefusedInWords(t *testing.T) {
@@ -111,7 +123,8 @@ func TestBadFilesAreRefusedInWords(t *testing.T) {
 	for i := range bundle.MostEntries + 1 {
 		many[strings.Repeat("x", i+1)] = ""
 	}
-	good := packed(t, map[string]string{"design.json": string(document), "pictures/a.png": string(data), "pictures/other.png": "no picture, and not asked for", "../../evil": "x"})
+	good := packed(t, map[string]string{"design.json": string(document), "pictures/a.png": string(data),
+		"pictures/other.png": "no picture, and not asked for", "../../evil": "x"})
 	came, err := bundle.Read(good)
 	require.NoError(t, err)
 	require.Len(t, came.Pictures, 1)
@@ -119,15 +132,19 @@ func TestBadFilesAreRefusedInWords(t *testing.T) {
 		data []byte
 		says string
 	}{
-		"broken":       {good[:len(good)/2], "broken zip"},
-		"not ours":     {packed(t, map[string]string{"xl/workbook.xml": "<x/>"}), "no design.json"},
-		"many":         {packed(t, many), "holds 301 others"},
-		"large":        {packed(t, map[string]string{"design.json": strings.Repeat(" ", bundle.MostDocument+1)}), "larger than the 4 MB"},
-		"a bomb":       {packed(t, map[string]string{"design.json": string(document), "pictures/a.png": strings.Repeat("\x00", 30<<20)}), "larger than the 20 MB"},
-		"a bad font":   {packed(t, map[string]string{"design.json": string(document), "typefaces/a.ttf": "kelp"}), "no font file"},
-		"no design":    {packed(t, map[string]string{"design.json": "{}"}), "format"},
-		"no JSON":      {[]byte("kelp"), "line 1, column 1"},
-		"bad checksum": {bytes.Replace(packed(t, map[string]string{"design.json": "{}"}), []byte("design.json"), []byte("design.jsom"), 1), ""},
+		"broken":   {good[:len(good)/2], "broken zip"},
+		"not ours": {packed(t, map[string]string{"xl/workbook.xml": "<x/>"}), "no design.json"},
+		"many":     {packed(t, many), "holds 301 others"},
+		"large": {packed(t, map[string]string{"design.json": strings.Repeat(" ", bundle.MostDocument+1)}),
+			"larger than the 4 MB"},
+		"a bomb": {packed(t, map[string]string{"design.json": string(document),
+			"pictures/a.png": strings.Repeat("\x00", 30<<20)}), "larger than the 20 MB"},
+		"a bad font": {packed(t, map[string]string{"design.json": string(document), "typefaces/a.ttf": "kelp"}),
+			"no font file"},
+		"no design": {packed(t, map[string]string{"design.json": "{}"}), "format"},
+		"no JSON":   {[]byte("kelp"), "line 1, column 1"},
+		"bad checksum": {bytes.Replace(packed(t, map[string]string{"design.json": "{}"}), []byte("design.json"),
+			[]byte("design.jsom"), 1), ""},
 	} {
 		_, err := bundle.Read(test.data)
 		require.ErrorContains(t, err, test.says, name)
@@ -135,6 +152,7 @@ func TestBadFilesAreRefusedInWords(t *testing.T) {
 	wrong := logo(t, 50)
 	broken, err := json.Marshal(withPicture(t, picture.Hash(wrong[:60])))
 	require.NoError(t, err)
-	_, err = bundle.Read(packed(t, map[string]string{"design.json": string(broken), "pictures/a.png": string(wrong[:60])}))
+	_, err = bundle.Read(packed(t, map[string]string{"design.json": string(broken),
+		"pictures/a.png": string(wrong[:60])}))
 	require.ErrorContains(t, err, "Save it anew")
 }

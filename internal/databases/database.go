@@ -1,7 +1,7 @@
-// Package databases reads records from the databases of a plant: every question goes out in a transaction that can only read where the
-// database has one, is looked through before it is sent, and is bounded in time and in what it gives. Values are the text that the
-// database itself makes of them, so that no zero and no digit is lost. The one thing that is written, and only where a person wished it, is
-// a note in columns of a row (Write).
+// Package databases reads records from the databases of a plant: every question goes out in a transaction that can only
+// read where the database has one, is looked through before it is sent, and is bounded in time and in what it gives.
+// Values are the text that the database itself makes of them, so that no zero and no digit is lost. The one thing that
+// is written, and only where a person wished it, is a note in columns of a row (Write).
 package databases
 
 import (
@@ -34,7 +34,8 @@ const (
 var ports = map[Kind]int{PostgreSQL: 5432, MySQL: 3306, SQLServer: 1433}
 
 // names are the kinds as people call them.
-var names = map[Kind]string{PostgreSQL: "PostgreSQL", MySQL: "MySQL or MariaDB", SQLServer: "SQL Server", SQLite: "SQLite"}
+var names = map[Kind]string{PostgreSQL: "PostgreSQL", MySQL: "MySQL or MariaDB", SQLServer: "SQL Server",
+	SQLite: "SQLite"}
 
 // TLS says how what goes over the network is kept from others' eyes.
 type TLS string
@@ -140,7 +141,8 @@ type Query struct {
 
 // An engine is how one kind of database is spoken to.
 type engine interface {
-	// rows gives what a question yields, as text, an empty one for what is null; first the names. Its errors are the driver's.
+	// rows gives what a question yields, as text, an empty one for what is null; first the names. Its errors are the
+	// driver's.
 	rows(ctx context.Context, text string, args []string) iter.Seq2[[]string, error]
 	tables() string  // the question that lists schema, name and "view" or "table"
 	columns() string // name, type, and "key" where it is one; its parameters are schema and table
@@ -213,12 +215,17 @@ func (d *Database) explain(ctx context.Context, err error) error {
 		text = where + " does not answer in time. See that it runs and can be reached from here, or ask it for less."
 	case errors.As(err, &lookup):
 		text = fmt.Sprintf("No machine is called %s. See how its name is written.", d.at.Host)
-	case strings.Contains(err.Error(), "server refused TLS"), strings.Contains(err.Error(), "TLS requested but server does not support"):
-		text = fmt.Sprintf("%s has no TLS, so that the connection would not be encrypted. Have it set up there, or choose to go over the network as it is.", where)
-	case strings.Contains(strings.ToLower(err.Error()), "tls"), strings.Contains(err.Error(), "certificate"), strings.Contains(err.Error(), "x509"):
-		text = fmt.Sprintf("%s and this server do not agree on how to encrypt: %v. Choose another way over the network.", where, err)
+	case strings.Contains(err.Error(), "server refused TLS"),
+		strings.Contains(err.Error(), "TLS requested but server does not support"):
+		text = fmt.Sprintf("%s has no TLS, so that the connection would not be encrypted. Have it set up there, or "+
+			"choose to go over the network as it is.", where)
+	case strings.Contains(strings.ToLower(err.Error()), "tls"), strings.Contains(err.Error(), "certificate"),
+		strings.Contains(err.Error(), "x509"):
+		text = fmt.Sprintf("%s and this server do not agree on how to encrypt: %v. Choose another way over the "+
+			"network.", where, err)
 	case strings.Contains(err.Error(), "refused"):
-		text = fmt.Sprintf("Nothing answers at %s. See that %s runs there, and that the port is right.", where, names[d.at.Kind])
+		text = fmt.Sprintf("Nothing answers at %s. See that %s runs there, and that the port is right.", where,
+			names[d.at.Kind])
 	default:
 		text = fmt.Sprintf("The connection to %s broke off. Try again in a moment. (%v)", where, err)
 	}
@@ -289,7 +296,8 @@ func (d *Database) list(ctx context.Context, text string, args ...string) iter.S
 }
 
 // question returns what a query asks, and with which values. Its error is an *Error.
-func (d *Database) question(ctx context.Context, q Query, answers map[string]string) (text string, args []string, err error) {
+func (d *Database) question(ctx context.Context, q Query, answers map[string]string) (text string, args []string,
+	err error) {
 	if q.Table == "" {
 		asked, err := parse(d.at.Kind, q.Text)
 		if err != nil {
@@ -342,8 +350,8 @@ func (e *MissingError) Error() string {
 	return fmt.Sprintf("The table %s has no column %s any more. Choose its columns anew.", e.Table, e.Column)
 }
 
-// Read reads all that a query yields, and keeps it as what was read of a file is kept: bounded, and not in memory. Its error is an
-// *Error, a *MissingError or a *sources.FileError.
+// Read reads all that a query yields, and keeps it as what was read of a file is kept: bounded, and not in memory. Its
+// error is an *Error, a *MissingError or a *sources.FileError.
 func (d *Database) Read(ctx context.Context, q Query, answers map[string]string) (*sources.Source, error) {
 	ctx, cancel := context.WithTimeout(ctx, readTime)
 	defer cancel()
@@ -358,9 +366,10 @@ func (d *Database) Read(ctx context.Context, q Query, answers map[string]string)
 	return source, nil
 }
 
-// First returns the first records that a query yields, and whether there are more: then the rest is broken off, and with it the
-// connection. Its error is one of Read's.
-func (d *Database) First(ctx context.Context, q Query, answers map[string]string, most int) (fields []string, records [][]string, more bool, err error) {
+// First returns the first records that a query yields, and whether there are more: then the rest is broken off, and
+// with it the connection. Its error is one of Read's.
+func (d *Database) First(ctx context.Context, q Query, answers map[string]string, most int) (fields []string,
+	records [][]string, more bool, err error) {
 	ctx, cancel := context.WithTimeout(ctx, readTime)
 	defer cancel()
 	text, args, err := d.question(ctx, q, answers)

@@ -26,8 +26,10 @@ func TestMain(m *testing.M) { testkit.Main(m) }
 
 var ctx = context.Background()
 
-// text is all that may go wrong on the way: marks, escapes, other scripts, what looks like numbers and dates, ends of lines.
-var text = []string{"00417", "1E5", "3/4", "12345678901234567890", `a"b'c\d`, "Größe, €; |", "昆布 🌊", " kept ", "two\nlines\tand tab", "", "NULL", "%_[x]`"}
+// text is all that may go wrong on the way: marks, escapes, other scripts, what looks like numbers and dates, ends of
+// lines.
+var text = []string{"00417", "1E5", "3/4", "12345678901234567890", `a"b'c\d`, "Größe, €; |", "昆布 🌊", " kept ",
+	"two\nlines\tand tab", "", "NULL", "%_[x]`"}
 
 // postgresPlace is a database with the tables of a plant, as other systems keep them.
 func postgresPlace(t testing.TB) (databases.Place, *pgx.Conn) {
@@ -41,7 +43,8 @@ func postgresPlace(t testing.TB) (databases.Place, *pgx.Conn) {
 	t.Cleanup(func() { _ = conn.Close(ctx) })
 	port, err := strconv.Atoi(address.Port())
 	require.NoError(t, err)
-	return databases.Place{Kind: databases.PostgreSQL, Host: "127.0.0.1", Port: port, Database: strings.TrimPrefix(address.Path, "/"), User: "app", TLS: databases.Plain}, conn
+	return databases.Place{Kind: databases.PostgreSQL, Host: "127.0.0.1", Port: port,
+		Database: strings.TrimPrefix(address.Path, "/"), User: "app", TLS: databases.Plain}, conn
 }
 
 func open(t testing.TB, at databases.Place, password string) *databases.Database {
@@ -76,9 +79,12 @@ func roundTrip(t *testing.T, d *databases.Database, question string) {
 
 func TestPostgreSQLIsReadAsItSaysItself(t *testing.T) {
 	at, conn := postgresPlace(t)
-	_, err := conn.Exec(ctx, `create schema plant; create table plant.bins (bin text, lot numeric(30,10), on_hand int, weight float8, frozen bool, since date, seen timestamp, label bytea, said text[], primary key (bin));
-		insert into plant.bins values ('N-02', 12345678901234567890.1234500000, 7, 0.1, true, '2026-11-26', '2026-11-26 08:00:00', '\x00ff', '{a,"b c"}'), ('N-01', null, null, null, null, null, null, null, null);
-		create view plant.full_bins as select bin, on_hand from plant.bins where on_hand > 0; create table plant.said (n int, said text)`)
+	_, err := conn.Exec(ctx, `create schema plant; create table plant.bins (bin text, lot numeric(30,10), on_hand int,
+			weight float8, frozen bool, since date, seen timestamp, label bytea, said text[], primary key (bin));
+		insert into plant.bins values ('N-02', 12345678901234567890.1234500000, 7, 0.1, true, '2026-11-26',
+		'2026-11-26 08:00:00', '\x00ff', '{a,"b c"}'), ('N-01', null, null, null, null, null, null, null, null);
+		create view plant.full_bins as select bin, on_hand from plant.bins
+		where on_hand > 0; create table plant.said (n int, said text)`)
 	require.NoError(t, err)
 	for i, said := range text {
 		_, err := conn.Exec(ctx, `insert into plant.said values ($1, $2)`, i, said)
@@ -87,7 +93,8 @@ func TestPostgreSQLIsReadAsItSaysItself(t *testing.T) {
 	d := open(t, at, "")
 	tables, err := d.Tables(ctx)
 	require.NoError(t, err)
-	require.Subset(t, tables, []databases.Table{{Schema: "plant", Name: "bins"}, {Schema: "plant", Name: "full_bins", View: true}})
+	require.Subset(t, tables, []databases.Table{{Schema: "plant", Name: "bins"},
+		{Schema: "plant", Name: "full_bins", View: true}})
 	columns, err := d.Columns(ctx, databases.Table{Schema: "plant", Name: "bins"})
 	require.NoError(t, err)
 	require.Equal(t, databases.Column{Name: "bin", Type: "text", Key: true}, columns[0])
@@ -95,15 +102,19 @@ func TestPostgreSQLIsReadAsItSaysItself(t *testing.T) {
 	fields, records := all(t, d, databases.Query{Schema: "plant", Table: "bins"}, nil)
 	require.Equal(t, []string{"bin", "lot", "on_hand", "weight", "frozen", "since", "seen", "label", "said"}, fields)
 	require.Equal(t, [][]string{{"N-01", "", "", "", "", "", "", "", ""},
-		{"N-02", "12345678901234567890.1234500000", "7", "0.1", "true", "2026-11-26", "2026-11-26 08:00:00", `\x00ff`, `{a,"b c"}`}}, records, "in the order of the key")
-	fields, records = all(t, d, databases.Query{Schema: "plant", Table: "bins", Columns: []string{"on_hand", "bin"}}, nil)
+		{"N-02", "12345678901234567890.1234500000", "7", "0.1", "true", "2026-11-26", "2026-11-26 08:00:00", `\x00ff`,
+			`{a,"b c"}`}}, records, "in the order of the key")
+	fields, records = all(t, d, databases.Query{Schema: "plant", Table: "bins", Columns: []string{"on_hand", "bin"}},
+		nil)
 	require.Equal(t, []string{"on_hand", "bin"}, fields)
 	require.Equal(t, []string{"7", "N-02"}, records[1])
-	_, records = all(t, d, databases.Query{Text: `select bin, on_hand::text from plant.bins where bin = :bin and on_hand > :least -- not :this
+	_, records = all(t, d, databases.Query{Text: `select bin, on_hand::text from plant.bins where bin = :bin
+			and on_hand > :least -- not :this
 		and 'a :b' <> '' ;`}, map[string]string{"bin": "N-02", "least": "3"})
 	require.Equal(t, [][]string{{"N-02", "7"}}, records)
 	roundTrip(t, d, `select n, said from plant.said order by n`)
-	first, some, more, err := d.First(ctx, databases.Query{Text: `select n from generate_series(1, 3000000) n`}, nil, 30)
+	first, some, more, err := d.First(ctx, databases.Query{Text: `select n from generate_series(1,
+			3000000) n`}, nil, 30)
 	require.NoError(t, err)
 	require.Equal(t, []string{"n"}, first)
 	require.Len(t, some, 30)
@@ -112,15 +123,19 @@ func TestPostgreSQLIsReadAsItSaysItself(t *testing.T) {
 
 func TestMariaDBIsReadAsItSaysItself(t *testing.T) {
 	port, admin := testkit.MariaDB(t)
-	_, err := admin.Exec("create table plant.bins (bin varchar(20) primary key, lot decimal(30,10), count int(5) zerofill, weight double, frozen tinyint(1), since date, seen datetime, label varbinary(9));" +
-		"insert into plant.bins values ('N-02', 12345678901234567890.12345, 417, 0.1, 1, '2026-11-26', '2026-11-26 08:00:00', x'00ff'), ('N-01', null, null, null, null, null, null, null);" +
-		"create view plant.full_bins as select bin from plant.bins; create table plant.said (n int, said text character set utf8mb4)")
+	_, err := admin.Exec("create table plant.bins (bin varchar(20) primary key, lot decimal(30,10), count int(5) " +
+		"zerofill, weight double, frozen tinyint(1), since date, seen datetime, label varbinary(9));" +
+		"insert into plant.bins values ('N-02', 12345678901234567890.12345, 417, 0.1, 1, '2026-11-26', '2026-11-26 " +
+		"08:00:00', x'00ff'), ('N-01', null, null, null, null, null, null, null);" +
+		"create view plant.full_bins as select bin from plant.bins; create table plant.said (n int, said text " +
+		"character set utf8mb4)")
 	require.NoError(t, err)
 	for i, said := range text {
 		_, err := admin.Exec("insert into plant.said values (?, ?)", i, said)
 		require.NoError(t, err)
 	}
-	at := databases.Place{Kind: databases.MySQL, Host: "127.0.0.1", Port: port, Database: "plant", User: "app", TLS: databases.Plain}
+	at := databases.Place{Kind: databases.MySQL, Host: "127.0.0.1", Port: port, Database: "plant", User: "app",
+		TLS: databases.Plain}
 	d := open(t, at, "salt")
 	tables, err := d.Tables(ctx)
 	require.NoError(t, err)
@@ -129,10 +144,13 @@ func TestMariaDBIsReadAsItSaysItself(t *testing.T) {
 	require.NoError(t, err)
 	require.True(t, columns[0].Key)
 	_, records := all(t, d, databases.Query{Table: "bins"}, nil)
-	require.Equal(t, [][]string{{"N-01", "", "", "", "", "", "", ""}, {"N-02", "12345678901234567890.1234500000", "00417", "0.1", "1", "2026-11-26", "2026-11-26 08:00:00", "00FF"}}, records)
-	_, records = all(t, d, databases.Query{Text: "select bin, count from bins where bin = :bin # :not this"}, map[string]string{"bin": "N-02"})
+	require.Equal(t, [][]string{{"N-01", "", "", "", "", "", "", ""}, {"N-02", "12345678901234567890.1234500000",
+		"00417", "0.1", "1", "2026-11-26", "2026-11-26 08:00:00", "00FF"}}, records)
+	_, records = all(t, d, databases.Query{Text: "select bin, count from bins where bin = :bin # :not this"},
+		map[string]string{"bin": "N-02"})
 	require.Equal(t, [][]string{{"N-02", "417"}}, records, "in a question of one's own it is a number")
-	_, records = all(t, d, databases.Query{Text: "select 18446744073709551615 a, 1e20 b, 1.5e-7 c, 123456.789e0 d"}, nil)
+	_, records = all(t, d, databases.Query{Text: "select 18446744073709551615 a, 1e20 b, 1.5e-7 c, 123456.789e0 d"},
+		nil)
 	require.Equal(t, []string{"18446744073709551615", "1e20", "1.5e-7", "123456.789"}, records[0])
 	roundTrip(t, d, "select n, said from said order by n")
 	_, records = all(t, d, databases.Query{Text: "select 1 n, :said said"}, map[string]string{"said": `it's \ "so"`})
@@ -142,10 +160,12 @@ func TestMariaDBIsReadAsItSaysItself(t *testing.T) {
 	require.True(t, more)
 
 	// The name that asks may write, and yet nothing is written.
-	_, err = admin.Exec("grant all on plant.* to app@'127.0.0.1'; grant file on *.* to app@'127.0.0.1'; create function plant.cut() returns int begin delete from plant.bins; return 1; end")
+	_, err = admin.Exec("grant all on plant.* to app@'127.0.0.1'; grant file on *.* to app@'127.0.0.1'; create " +
+		"function plant.cut() returns int begin delete from plant.bins; return 1; end")
 	require.NoError(t, err)
 	writer := open(t, at, "salt")
-	for _, question := range []string{"select plant.cut()", "select bin into outfile '/tmp/never' from bins", "select 1 /*!50000 into outfile '/tmp/never' */", `select '\' , 1 -- ' into outfile '/tmp/never'`} {
+	for _, question := range []string{"select plant.cut()", "select bin into outfile '/tmp/never' from bins",
+		"select 1 /*!50000 into outfile '/tmp/never' */", `select '\' , 1 -- ' into outfile '/tmp/never'`} {
 		_, err := writer.Read(ctx, databases.Query{Text: question}, nil)
 		require.ErrorAs(t, err, new(*databases.Error), question)
 	}
@@ -155,9 +175,12 @@ func TestMariaDBIsReadAsItSaysItself(t *testing.T) {
 	require.Equal(t, 2, left)
 
 	for what, want := range map[*databases.Place]string{
-		{Kind: databases.MySQL, Host: "127.0.0.1", Port: port, Database: "plant", User: "nobody", TLS: databases.Plain}:  "does not know this name with this password",
-		{Kind: databases.MySQL, Host: "127.0.0.1", Port: port, Database: "none", User: "app", TLS: databases.Plain}:      "", // the grant hides whether it is there
-		{Kind: databases.MySQL, Host: "127.0.0.1", Port: port, Database: "plant", User: "app", TLS: databases.Encrypted}: "does not encrypt",
+		{Kind: databases.MySQL, Host: "127.0.0.1", Port: port, Database: "plant", User: "nobody",
+			TLS: databases.Plain}: "does not know this name with this password",
+		// the grant hides whether it is there
+		{Kind: databases.MySQL, Host: "127.0.0.1", Port: port, Database: "none", User: "app", TLS: databases.Plain}: "",
+		{Kind: databases.MySQL, Host: "127.0.0.1", Port: port, Database: "plant", User: "app",
+			TLS: databases.Encrypted}: "does not encrypt",
 	} {
 		_, err := databases.Open(ctx, *what, "salt", nil)
 		require.ErrorContains(t, err, want)
@@ -168,7 +191,8 @@ func sqlitePlace(t testing.TB) (databases.Place, string) {
 	path := filepath.Join(t.TempDir(), "plant ?#%41.db")
 	db, err := sqlite3.Open(path[:len(path)-len(filepath.Base(path))] + "plain.db")
 	require.NoError(t, err)
-	require.NoError(t, db.Exec(`create table bins (bin text primary key, lot, weight real, label blob); insert into bins values ('N-02', 12345678901234567, 0.1, x'00ff'), ('N-01', null, null, null);
+	require.NoError(t, db.Exec(`create table bins (bin text primary key, lot, weight real, label blob); insert into bins
+			values ('N-02', 12345678901234567, 0.1, x'00ff'), ('N-01', null, null, null);
 		create view "full bins" as select bin from bins; create table said (n integer primary key, said text)`))
 	for i, said := range text {
 		statement, _, err := db.Prepare("insert into said values (?, ?)")
@@ -194,9 +218,11 @@ func TestSQLiteIsReadAsItSaysItself(t *testing.T) {
 	_, records = all(t, d, databases.Query{Table: "full bins"}, nil)
 	require.Len(t, records, 2)
 	roundTrip(t, d, "select n, said from said order by n")
-	_, records = all(t, d, databases.Query{Text: "select bin from bins where bin = :bin"}, map[string]string{"bin": "N-02"})
+	_, records = all(t, d, databases.Query{Text: "select bin from bins where bin = :bin"},
+		map[string]string{"bin": "N-02"})
 	require.Equal(t, [][]string{{"N-02"}}, records)
-	for _, question := range []string{"attach 'x.db' as x", "with a as (select 1) delete from bins", "select writefile('/tmp/never', 'x')", "select load_extension('x')"} {
+	for _, question := range []string{"attach 'x.db' as x", "with a as (select 1) delete from bins",
+		"select writefile('/tmp/never', 'x')", "select load_extension('x')"} {
 		_, err := d.Read(ctx, databases.Query{Text: question}, nil)
 		require.ErrorAs(t, err, new(*databases.Error), question)
 	}
@@ -235,12 +261,13 @@ func TestNothingIsWrittenToPostgreSQL(t *testing.T) {
 		"select set_config('transaction_read_only', 'off', false)": "read-write mode",
 		"select * from none":                                       `does not understand the question at letter 15: relation "none" does not exist`,
 		"select 1 where":                                           "does not understand the question at letter",
-		"select 'open":                                             "A quotation mark that opens at letter 8 is not closed",
-		"select /* open":                                           "A comment that opens at letter 8 is not closed",
-		"select $$;$$":                                             "between dollar signs",
-		"select :bin":                                              "asks for bin, which is not answered",
-		"select 1/0":                                               "division by zero",
-		" ":                                                        "is empty",
+		"select 'open": "A quotation mark that opens at letter 8 is " +
+			"not closed",
+		"select /* open": "A comment that opens at letter 8 is not closed",
+		"select $$;$$":   "between dollar signs",
+		"select :bin":    "asks for bin, which is not answered",
+		"select 1/0":     "division by zero",
+		" ":              "is empty",
 	} {
 		_, err := d.Read(ctx, databases.Query{Text: question}, nil)
 		require.ErrorContains(t, err, want, question)
@@ -275,7 +302,8 @@ func TestParametersAreFoundOutsideOfQuotes(t *testing.T) {
 }
 
 func FuzzParameters(f *testing.F) {
-	for _, kind := range []databases.Kind{databases.PostgreSQL, databases.MySQL, databases.SQLServer, databases.SQLite} {
+	for _, kind := range []databases.Kind{databases.PostgreSQL, databases.MySQL, databases.SQLServer,
+		databases.SQLite} {
 		f.Add(string(kind), "select 'a'':b', :c -- d\n/* e */ from \"f\" where $g$ = [h]")
 	}
 	f.Fuzz(func(t *testing.T, kind, question string) {
@@ -288,8 +316,10 @@ func FuzzParameters(f *testing.F) {
 
 func TestWhatGoesWrongIsSaid(t *testing.T) {
 	at, conn := postgresPlace(t)
-	_, err := conn.Exec(ctx, `create table empty (bin text); create table wide (said text); insert into wide values (repeat('x', 20000));
-		create user reader password 'kelp'; create table hidden (a int); create table part (a int, b int); grant select (a) on part to reader`)
+	_, err := conn.Exec(ctx, `create table empty (bin text); create table wide (said text); insert into wide
+			values (repeat('x', 20000));
+		create user reader password 'kelp'; create table hidden (a int); create table part (a int,
+		b int); grant select (a) on part to reader`)
 	require.NoError(t, err)
 	d := open(t, at, "")
 	for table, want := range map[string]string{
@@ -314,7 +344,8 @@ func TestWhatGoesWrongIsSaid(t *testing.T) {
 	_, err = d.Read(ctx, databases.Query{Text: "select n from generate_series(1, 1000001) n"}, nil)
 	require.ErrorContains(t, err, "more than 1000000 records")
 	d = open(t, at, "")
-	_, err = conn.Exec(ctx, `select pg_terminate_backend(pid) from pg_stat_activity where application_name = 'Odd Spool'`)
+	_, err = conn.Exec(ctx, `select pg_terminate_backend(pid) from pg_stat_activity
+			where application_name = 'Odd Spool'`)
 	require.NoError(t, err)
 	_, err = d.Tables(ctx)
 	require.ErrorAs(t, err, new(*databases.Error))
@@ -353,8 +384,10 @@ func TestWhatGoesWrongIsSaid(t *testing.T) {
 	}
 	for _, wrong := range []databases.Place{
 		{}, {Kind: "other"}, {Kind: databases.SQLite}, {Kind: databases.MySQL}, {Kind: databases.MySQL, Host: "a/b"},
-		{Kind: databases.MySQL, Host: "a", Port: 70000}, {Kind: databases.MySQL, Host: "a"}, {Kind: databases.MySQL, Host: "a", Database: "d"},
-		{Kind: databases.MySQL, Host: "a", Database: "d", User: "u"}, {Kind: databases.SQLite, Path: "/nothing/here.db"}, {Kind: databases.SQLite, Path: "databases_test.go"},
+		{Kind: databases.MySQL, Host: "a", Port: 70000}, {Kind: databases.MySQL, Host: "a"},
+		{Kind: databases.MySQL, Host: "a", Database: "d"},
+		{Kind: databases.MySQL, Host: "a", Database: "d", User: "u"},
+		{Kind: databases.SQLite, Path: "/nothing/here.db"}, {Kind: databases.SQLite, Path: "databases_test.go"},
 	} {
 		_, err := databases.Open(ctx, wrong, "", nil)
 		require.ErrorAs(t, err, new(*databases.Error), wrong)
@@ -363,7 +396,8 @@ func TestWhatGoesWrongIsSaid(t *testing.T) {
 
 // A note goes into its one row, or nowhere.
 func TestANoteIsWrittenIntoItsRow(t *testing.T) {
-	tables := "create table lots (lot varchar(20), shelf varchar(20), seen varchar(40), printed int, primary key (lot, shelf))"
+	tables := "create table lots (lot varchar(20), shelf varchar(20), seen varchar(40), printed int, primary key " +
+		"(lot, shelf))"
 	rows := "insert into lots values ('7', 'A', null, 1), ('7', 'B', null, 1)"
 	at, conn := postgresPlace(t)
 	for _, statement := range []string{tables, rows, "create table loose (lot text)"} {
@@ -371,7 +405,9 @@ func TestANoteIsWrittenIntoItsRow(t *testing.T) {
 		require.NoError(t, err)
 	}
 	port, admin := testkit.MariaDB(t)
-	for _, statement := range []string{"use plant", strings.Replace(tables, "lots", "plant.lots", 1), strings.Replace(rows, "lots", "plant.lots", 1), "create table plant.loose (lot int)", "grant update (seen, printed) on plant.lots to app@'127.0.0.1'"} {
+	for _, statement := range []string{"use plant", strings.Replace(tables, "lots", "plant.lots", 1),
+		strings.Replace(rows, "lots", "plant.lots", 1), "create table plant.loose (lot int)",
+		"grant update (seen, printed) on plant.lots to app@'127.0.0.1'"} {
 		_, err := admin.Exec(statement)
 		require.NoError(t, err)
 	}
@@ -384,20 +420,28 @@ func TestANoteIsWrittenIntoItsRow(t *testing.T) {
 		at     databases.Place
 		key    string
 		schema string
-	}{{at, "", "public"}, {databases.Place{Kind: databases.MySQL, Host: "127.0.0.1", Port: port, Database: "plant", User: "app", TLS: databases.Plain}, "salt", ""}, {databases.Place{Kind: databases.SQLite, Path: path}, "", ""}} {
+	}{{at, "", "public"}, {databases.Place{Kind: databases.MySQL, Host: "127.0.0.1", Port: port, Database: "plant",
+		User: "app", TLS: databases.Plain}, "salt", ""}, {databases.Place{Kind: databases.SQLite, Path: path}, "",
+		""}} {
 		d := open(t, test.at, test.key)
-		note := databases.Note{Schema: test.schema, Table: "lots", Key: map[string]string{"lot": "7", "shelf": "B", "other": "x"}, Values: map[string]string{"seen": "it's 8 o'clock", "printed": "12"}}
+		note := databases.Note{Schema: test.schema, Table: "lots", Key: map[string]string{"lot": "7", "shelf": "B",
+			"other": "x"}, Values: map[string]string{"seen": "it's 8 o'clock", "printed": "12"}}
 		for range 2 {
 			require.NoError(t, d.Write(ctx, note), test.at.Kind)
 		}
 		_, records := all(t, d, databases.Query{Schema: test.schema, Table: "lots"}, nil)
 		require.Equal(t, [][]string{{"7", "A", "", "1"}, {"7", "B", "it's 8 o'clock", "12"}}, records)
 		for want, wrong := range map[string]databases.Note{
-			"no row any more whose lot, shelf is 8, B": {Schema: test.schema, Table: "lots", Key: map[string]string{"lot": "8", "shelf": "B"}, Values: note.Values},
-			"do not have shelf":                        {Schema: test.schema, Table: "lots", Key: map[string]string{"lot": "7"}, Values: note.Values},
-			"no column colour":                         {Schema: test.schema, Table: "lots", Key: note.Key, Values: map[string]string{"colour": "red"}},
-			"no primary key":                           {Schema: test.schema, Table: "loose", Key: note.Key, Values: map[string]string{"lot": "1"}},
-			"no table none":                            {Schema: test.schema, Table: "none", Key: note.Key, Values: note.Values},
+			"no row any more whose lot, shelf is 8, B": {Schema: test.schema, Table: "lots",
+				Key: map[string]string{"lot": "8", "shelf": "B"}, Values: note.Values},
+			"do not have shelf": {Schema: test.schema, Table: "lots",
+				Key: map[string]string{"lot": "7"}, Values: note.Values},
+			"no column colour": {Schema: test.schema, Table: "lots", Key: note.Key,
+				Values: map[string]string{"colour": "red"}},
+			"no primary key": {Schema: test.schema, Table: "loose", Key: note.Key,
+				Values: map[string]string{"lot": "1"}},
+			"no table none": {Schema: test.schema, Table: "none", Key: note.Key,
+				Values: note.Values},
 		} {
 			require.ErrorContains(t, d.Write(ctx, wrong), want)
 		}
@@ -407,7 +451,8 @@ func TestANoteIsWrittenIntoItsRow(t *testing.T) {
 // BenchmarkPostgreSQL reads 100,000 records of eight fields.
 func BenchmarkPostgreSQL(b *testing.B) {
 	at, conn := postgresPlace(b)
-	_, err := conn.Exec(ctx, `create table bins as select n, 'N-' || n bin, 'Kombu, cut ' || n said, n * 7 lot, now() seen, n / 3.0 weight, 'A' shelf, md5(n::text) mark from generate_series(1, 100000) n`)
+	_, err := conn.Exec(ctx, `create table bins as select n, 'N-' || n bin, 'Kombu, cut ' || n said, n * 7 lot,
+			now() seen, n / 3.0 weight, 'A' shelf, md5(n::text) mark from generate_series(1, 100000) n`)
 	require.NoError(b, err)
 	d := open(b, at, "")
 	for b.Loop() {

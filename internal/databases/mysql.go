@@ -21,12 +21,14 @@ type mysqlEngine struct{ db *sql.DB }
 
 func openMySQL(ctx context.Context, at Place, password string, dialer *net.Dialer) (engine, error) {
 	config := mysql.NewConfig()
-	config.Net, config.Addr, config.DBName, config.User, config.Passwd = "tcp", at.Address(), at.Database, at.User, password
+	config.Net, config.Addr, config.DBName, config.User, config.Passwd = "tcp", at.Address(), at.Database, at.User,
+		password
 	config.DialFunc = dialer.DialContext
 	config.InterpolateParams = true // else parameters would have values come in another form than text
 	config.ClientFoundRows = true   // a row that says so already is written too
 	config.Logger = silent{}
-	config.Params = map[string]string{"sql_mode": "'STRICT_TRANS_TABLES'", "autocommit": "1"} // statements are looked through with these
+	// statements are looked through with these
+	config.Params = map[string]string{"sql_mode": "'STRICT_TRANS_TABLES'", "autocommit": "1"}
 	switch at.TLS {
 	case Checked:
 		config.TLS = &tls.Config{ServerName: at.Host}
@@ -57,7 +59,8 @@ func (m *mysqlEngine) close() error { return m.db.Close() }
 
 func (m *mysqlEngine) place(int) string { return "?" }
 
-// value has the database write numbers that the driver would write otherwise: those with zeros before them, and binary floats.
+// value has the database write numbers that the driver would write otherwise: those with zeros before them, and binary
+// floats.
 func (m *mysqlEngine) value(c Column) string {
 	name := quote(MySQL, c.Name)
 	for _, kind := range []string{"zerofill", "float", "double", "year"} {
@@ -75,15 +78,16 @@ func (m *mysqlEngine) tables() string {
 
 func (m *mysqlEngine) columns() string {
 	return `select column_name, column_type, case when column_key = 'PRI' then 'key' else '' end
-		from information_schema.columns where table_schema = if(? = '', database(), '') and table_name = ? order by ordinal_position`
+		from information_schema.columns where table_schema = if(? = '', database(), '') and table_name = ?
+		order by ordinal_position`
 }
 
 func (m *mysqlEngine) rows(ctx context.Context, text string, args []string) iter.Seq2[[]string, error] {
 	return through(ctx, m.db, &sql.TxOptions{ReadOnly: true}, text, args, mysqlText)
 }
 
-// mysqlText writes a value as the database does. The driver has made numbers of whole numbers and binary floats; those are written with
-// the fewest digits that tell them, and an exponent where they are very large or small.
+// mysqlText writes a value as the database does. The driver has made numbers of whole numbers and binary floats; those
+// are written with the fewest digits that tell them, and an exponent where they are very large or small.
 func mysqlText(value any, kind string) string {
 	switch v := value.(type) {
 	case nil:
@@ -111,8 +115,10 @@ func mysqlFloat(v float64, bits int) string {
 	return digits + "e" + strconv.Itoa(n)
 }
 
-// through gives what a question yields in a transaction that is taken back, first the names. Values are made text of one by one.
-func through(ctx context.Context, db *sql.DB, options *sql.TxOptions, text string, args []string, say func(value any, kind string) string) iter.Seq2[[]string, error] {
+// through gives what a question yields in a transaction that is taken back, first the names. Values are made text of
+// one by one.
+func through(ctx context.Context, db *sql.DB, options *sql.TxOptions, text string, args []string,
+	say func(value any, kind string) string) iter.Seq2[[]string, error] {
 	return func(yield func([]string, error) bool) {
 		ctx, cancel := context.WithCancel(ctx)
 		defer cancel()
@@ -172,13 +178,15 @@ func (m *mysqlEngine) say(err error) string {
 	var e *mysql.MySQLError
 	if !errors.As(err, &e) {
 		if errors.Is(err, mysql.ErrNoTLS) {
-			return "The database does not encrypt. Choose to go over the network as it is, or have it switched on there."
+			return "The database does not encrypt. Choose to go over the network as it is, or have it switched " +
+				"on there."
 		}
 		return ""
 	}
 	switch e.Number {
 	case 1045, 1044, 1698, 1130:
-		return "The database does not know this name with this password, or does not let it in from here. (" + e.Message + ")"
+		return "The database does not know this name with this password, or does not let it in from here. (" +
+			e.Message + ")"
 	case 1049:
 		return "There is no such database on that machine: " + e.Message + "."
 	case 1792:

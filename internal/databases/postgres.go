@@ -29,7 +29,8 @@ func openPostgres(ctx context.Context, at Place, password string, dialer *net.Di
 		return nil, err
 	}
 	pairs := []string{}
-	for _, pair := range [][2]string{{"host", host}, {"port", port}, {"dbname", at.Database}, {"user", at.User}, {"password", password},
+	for _, pair := range [][2]string{{"host", host}, {"port", port}, {"dbname", at.Database}, {"user", at.User},
+		{"password", password},
 		{"sslmode", postgresModes[at.TLS]}, {"passfile", os.DevNull}, {"application_name", "Odd Spool"}} {
 		value := strings.NewReplacer(`\`, `\\`, `'`, `\'`).Replace(pair[1])
 		pairs = append(pairs, pair[0]+"='"+value+"'")
@@ -66,16 +67,20 @@ func (p *postgres) value(c Column) string { return quote(PostgreSQL, c.Name) }
 func (p *postgres) tables() string {
 	return `select n.nspname, c.relname, case when c.relkind in ('v', 'm') then 'view' else 'table' end
 		from pg_class c join pg_namespace n on n.oid = c.relnamespace
-		where c.relkind in ('r', 'p', 'v', 'm', 'f') and n.nspname not in ('pg_catalog', 'information_schema') and n.nspname not like 'pg\_%'
-			and not c.relispartition and has_schema_privilege(n.oid, 'usage') and has_any_column_privilege(c.oid, 'select')
+		where c.relkind in ('r', 'p', 'v', 'm', 'f') and n.nspname not in ('pg_catalog', 'information_schema')
+		and n.nspname not like 'pg\_%'
+			and not c.relispartition and has_schema_privilege(n.oid, 'usage') and has_any_column_privilege(c.oid,
+			'select')
 		order by 1, 2`
 }
 
 func (p *postgres) columns() string {
 	return `select a.attname, format_type(a.atttypid, a.atttypmod),
-			case when exists (select from pg_index i where i.indrelid = c.oid and i.indisprimary and a.attnum = any (i.indkey)) then 'key' else '' end
+			case when exists (select from pg_index i where i.indrelid = c.oid and i.indisprimary
+			and a.attnum = any (i.indkey)) then 'key' else '' end
 		from pg_attribute a join pg_class c on c.oid = a.attrelid join pg_namespace n on n.oid = c.relnamespace
-		where n.nspname = $1 and c.relname = $2 and a.attnum > 0 and not a.attisdropped and has_column_privilege(c.oid, a.attnum, 'select')
+		where n.nspname = $1 and c.relname = $2 and a.attnum > 0 and not a.attisdropped and has_column_privilege(c.oid,
+		a.attnum, 'select')
 		order by a.attnum`
 }
 
@@ -143,7 +148,8 @@ func (p *postgres) say(err error) string {
 	}
 	switch e.Code {
 	case "28P01", "28000":
-		return "The database does not know this name with this password, or does not let it in from here. (" + e.Message + ")"
+		return "The database does not know this name with this password, or does not let it in from here. (" +
+			e.Message + ")"
 	case "3D000":
 		return "There is no such database on that machine: " + e.Message + "."
 	case "25006":

@@ -15,8 +15,8 @@ import (
 	mssql "github.com/microsoft/go-mssqldb"
 )
 
-// sqlServer speaks to SQL Server, which sends values in their own forms: each is written here as the server itself writes it.
-// It has no transactions that only read, so each is taken back.
+// sqlServer speaks to SQL Server, which sends values in their own forms: each is written here as the server itself
+// writes it. It has no transactions that only read, so each is taken back.
 type sqlServer struct {
 	db   *sql.DB
 	line *line
@@ -43,7 +43,8 @@ func (l *line) endWith(ctx context.Context) (stop func() bool) {
 }
 
 func openSQLServer(ctx context.Context, at Place, password string, dialer *net.Dialer) (engine, error) {
-	options := url.Values{"database": {at.Database}, "app name": {"Odd Spool"}, "ApplicationIntent": {"ReadOnly"}, "dial timeout": {strconv.Itoa(int(connectTime.Seconds()))}}
+	options := url.Values{"database": {at.Database}, "app name": {"Odd Spool"}, "ApplicationIntent": {"ReadOnly"},
+		"dial timeout": {strconv.Itoa(int(connectTime.Seconds()))}}
 	switch at.TLS {
 	case Plain:
 		options.Set("encrypt", "disable")
@@ -53,7 +54,8 @@ func openSQLServer(ctx context.Context, at Place, password string, dialer *net.D
 	default:
 		options.Set("encrypt", "true")
 	}
-	address := url.URL{Scheme: "sqlserver", User: url.UserPassword(at.User, password), Host: at.Address(), RawQuery: options.Encode()}
+	address := url.URL{Scheme: "sqlserver", User: url.UserPassword(at.User, password), Host: at.Address(),
+		RawQuery: options.Encode()}
 	connector, err := mssql.NewConnector(address.String())
 	if err != nil {
 		return nil, err
@@ -75,14 +77,16 @@ func (s *sqlServer) place(n int) string { return "@p" + strconv.Itoa(n) }
 func (s *sqlServer) value(c Column) string { return quote(SQLServer, c.Name) }
 
 func (s *sqlServer) tables() string {
-	return `select TABLE_SCHEMA, TABLE_NAME, case TABLE_TYPE when 'VIEW' then 'view' else 'table' end from INFORMATION_SCHEMA.TABLES order by 1, 2`
+	return `select TABLE_SCHEMA, TABLE_NAME, case TABLE_TYPE when 'VIEW' then 'view' else 'table' end
+			from INFORMATION_SCHEMA.TABLES order by 1, 2`
 }
 
 func (s *sqlServer) columns() string {
 	return `select c.COLUMN_NAME, c.DATA_TYPE, case when k.COLUMN_NAME is null then '' else 'key' end
 		from INFORMATION_SCHEMA.COLUMNS c left join (
 			select u.TABLE_SCHEMA, u.TABLE_NAME, u.COLUMN_NAME from INFORMATION_SCHEMA.TABLE_CONSTRAINTS t
-			join INFORMATION_SCHEMA.KEY_COLUMN_USAGE u on u.CONSTRAINT_SCHEMA = t.CONSTRAINT_SCHEMA and u.CONSTRAINT_NAME = t.CONSTRAINT_NAME
+			join INFORMATION_SCHEMA.KEY_COLUMN_USAGE u on u.CONSTRAINT_SCHEMA = t.CONSTRAINT_SCHEMA
+			and u.CONSTRAINT_NAME = t.CONSTRAINT_NAME
 			where t.CONSTRAINT_TYPE = 'PRIMARY KEY'
 		) k on k.TABLE_SCHEMA = c.TABLE_SCHEMA and k.TABLE_NAME = c.TABLE_NAME and k.COLUMN_NAME = c.COLUMN_NAME
 		where c.TABLE_SCHEMA = @p1 and c.TABLE_NAME = @p2 order by c.ORDINAL_POSITION`
@@ -95,10 +99,12 @@ func (s *sqlServer) rows(ctx context.Context, text string, args []string) iter.S
 	}
 }
 
-// times are how the types of SQL Server that have a time are written: as style 121 of its CONVERT does, without zeros that were never there.
+// times are how the types of SQL Server that have a time are written: as style 121 of its CONVERT does, without zeros
+// that were never there.
 var times = map[string]string{
 	"DATE": time.DateOnly, "TIME": "15:04:05.9999999", "DATETIMEOFFSET": "2006-01-02 15:04:05.9999999 -07:00",
-	"DATETIME": "2006-01-02 15:04:05.000", "SMALLDATETIME": "2006-01-02 15:04:05", "DATETIME2": "2006-01-02 15:04:05.9999999",
+	"DATETIME": "2006-01-02 15:04:05.000", "SMALLDATETIME": "2006-01-02 15:04:05",
+	"DATETIME2": "2006-01-02 15:04:05.9999999",
 }
 
 // serverText writes a value as SQL Server does; the driver gives decimals and money as their digits already.
@@ -148,7 +154,8 @@ func (s *sqlServer) say(err error) string {
 	}
 	switch e.Number {
 	case 18456, 18452:
-		return "The database does not know this name with this password, or does not let it in from here. (" + e.Message + ")"
+		return "The database does not know this name with this password, or does not let it in from here. (" +
+			e.Message + ")"
 	case 4060:
 		return "There is no such database on that machine, or this name may not use it. (" + e.Message + ")"
 	case 229, 230, 916:

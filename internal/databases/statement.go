@@ -8,7 +8,8 @@ import (
 	"unicode/utf8"
 )
 
-// A statement is a question that a person wrote in SQL, cut where its parameters stand: :name, the host parameter of ISO 9075-2, 5.4.
+// A statement is a question that a person wrote in SQL, cut where its parameters stand: :name, the host parameter of
+// ISO 9075-2, 5.4.
 type statement struct {
 	parts []string // one more than names
 	names []string
@@ -44,10 +45,12 @@ func (s *statement) with(place func(n int) string, answers map[string]string) (t
 // mostStatement is how long a written question may be, in bytes.
 const mostStatement = 20_000
 
-// writes are words that no question that only reads has outside quotation marks; what a database itself lets a reader do
-// (a transaction for reading) is the first guard, and this one also keeps to it what has none.
-var writes = []string{"INTO", "INSERT", "UPDATE", "DELETE", "MERGE", "TRUNCATE", "DROP", "ALTER", "CREATE", "GRANT", "REVOKE",
-	"EXEC", "EXECUTE", "CALL", "COPY", "LOCK", "ATTACH", "DETACH", "PRAGMA", "VACUUM", "OPENROWSET", "OPENQUERY", "OPENDATASOURCE", "SHUTDOWN", "KILL", "BACKUP", "RESTORE"}
+// writes are words that no question that only reads has outside quotation marks; what a database itself lets a reader
+// do (a transaction for reading) is the first guard, and this one also keeps to it what has none.
+var writes = []string{"INTO", "INSERT", "UPDATE", "DELETE", "MERGE", "TRUNCATE", "DROP", "ALTER", "CREATE", "GRANT",
+	"REVOKE",
+	"EXEC", "EXECUTE", "CALL", "COPY", "LOCK", "ATTACH", "DETACH", "PRAGMA", "VACUUM", "OPENROWSET", "OPENQUERY",
+	"OPENDATASOURCE", "SHUTDOWN", "KILL", "BACKUP", "RESTORE"}
 
 // parse looks a written question through: it is one statement, reads, and has its parameters where they can be told.
 func parse(kind Kind, text string) (*statement, error) {
@@ -56,7 +59,8 @@ func parse(kind Kind, text string) (*statement, error) {
 	case text == "":
 		return nil, &Error{Text: "The question is empty. Write one that begins with SELECT."}
 	case len(text) > mostStatement:
-		return nil, &Error{Text: fmt.Sprintf("The question has %d letters; up to %d are sent.", len(text), mostStatement)}
+		return nil, &Error{Text: fmt.Sprintf("The question has %d letters; up to %d are sent.", len(text),
+			mostStatement)}
 	case !utf8.ValidString(text) || strings.Contains(text, "\x00"):
 		return nil, &Error{Text: "The question has letters that are none."}
 	}
@@ -83,10 +87,12 @@ func parse(kind Kind, text string) (*statement, error) {
 		case first == "" && token != "(":
 			first = upper
 			if !slices.Contains([]string{"SELECT", "WITH", "VALUES", "TABLE"}, first) {
-				return nil, &Error{Text: fmt.Sprintf("It begins with %s. Only questions that read are sent: begin with SELECT or WITH.", token)}
+				return nil, &Error{Text: fmt.Sprintf("It begins with %s. Only questions that read are sent: begin "+
+					"with SELECT or WITH.", token)}
 			}
 		case slices.Contains(writes, upper):
-			return nil, &Error{Text: fmt.Sprintf("The word %s writes or does something, and only what reads is sent. A column of that name goes in quotation marks: %s.", token, l.quoted(token))}
+			return nil, &Error{Text: fmt.Sprintf("The word %s writes or does something, and only what reads is sent. "+
+				"A column of that name goes in quotation marks: %s.", token, l.quoted(token))}
 		}
 		if token[0] == ':' && len(token) > 1 {
 			s.parts, s.names = append(s.parts, text[from:at]), append(s.names, token[1:])
@@ -102,7 +108,8 @@ func parse(kind Kind, text string) (*statement, error) {
 	return s, nil
 }
 
-// A lexer finds the words, parameters and signs of a statement that stand outside of quotation marks and comments, as each kind of database sees them.
+// A lexer finds the words, parameters and signs of a statement that stand outside of quotation marks and comments, as
+// each kind of database sees them.
 type lexer struct {
 	kind Kind
 	text string
@@ -121,7 +128,8 @@ func (l *lexer) next() (token string, at int, err error) {
 		at, rest := l.at, l.text[l.at:]
 		r, size := utf8.DecodeRuneInString(rest)
 		open := func(what string) error {
-			return &Error{Text: fmt.Sprintf("%s that opens at letter %d is not closed.", what, utf8.RuneCountInString(l.text[:at])+1)}
+			return &Error{Text: fmt.Sprintf("%s that opens at letter %d is not closed.", what,
+				utf8.RuneCountInString(l.text[:at])+1)}
 		}
 		switch {
 		case unicode.IsSpace(r):
@@ -134,18 +142,21 @@ func (l *lexer) next() (token string, at int, err error) {
 			}
 		case strings.HasPrefix(rest, "/*"):
 			if l.kind == MySQL && (strings.HasPrefix(rest, "/*!") || strings.HasPrefix(rest, "/*M!")) {
-				return "", 0, &Error{Text: "A comment that begins with /*! is carried out by the database, and is not sent."}
+				return "", 0, &Error{Text: "A comment that begins with /*! is carried out by the database, and is " +
+					"not sent."}
 			}
 			if !l.comment() {
 				return "", 0, open("A comment")
 			}
 		case r == '\'' || r == '"' || r == '`' || r == '[' && l.kind == SQLServer:
-			escapes := l.kind == MySQL && r != '`' || l.kind == PostgreSQL && r == '\'' && at > 0 && (l.text[at-1] == 'E' || l.text[at-1] == 'e')
+			escapes := l.kind == MySQL && r != '`' || l.kind == PostgreSQL && r == '\'' && at > 0 &&
+				(l.text[at-1] == 'E' || l.text[at-1] == 'e')
 			if !l.quotation(r, escapes) {
 				return "", 0, open("A quotation mark")
 			}
 		case r == '$' && l.kind == PostgreSQL && l.dollars():
-			return "", 0, &Error{Text: "Text between dollar signs is not taken; put it between quotation marks: 'text'."}
+			return "", 0, &Error{Text: "Text between dollar signs is not taken; put it between quotation marks: " +
+				"'text'."}
 		case isLetter(r):
 			end := strings.IndexFunc(rest, func(r rune) bool { return !isPart(r) })
 			if end < 0 {
@@ -179,7 +190,8 @@ func (l *lexer) next() (token string, at int, err error) {
 	return "", l.at, nil
 }
 
-// comment goes past a comment, and tells whether it is closed. PostgreSQL and SQL Server let them stand within each other.
+// comment goes past a comment, and tells whether it is closed. PostgreSQL and SQL Server let them stand within each
+// other.
 func (l *lexer) comment() bool {
 	depth := 0
 	for l.at < len(l.text) {
@@ -199,7 +211,8 @@ func (l *lexer) comment() bool {
 	return false
 }
 
-// quotation goes past what stands in quotation marks, and tells whether they are closed. A mark that stands twice is one within.
+// quotation goes past what stands in quotation marks, and tells whether they are closed. A mark that stands twice is
+// one within.
 func (l *lexer) quotation(mark rune, escapes bool) bool {
 	end := byte(mark)
 	if mark == '[' {

@@ -34,11 +34,13 @@ func (d *Database) Write(ctx context.Context, n Note) error {
 		}
 	}
 	if len(key) == 0 {
-		return &Error{Text: fmt.Sprintf("The table %s has no primary key, so that no row can be told for sure.", n.Table)}
+		return &Error{Text: fmt.Sprintf("The table %s has no primary key, so that no row can be told for sure.",
+			n.Table)}
 	}
 	for _, name := range key {
 		if _, known := n.Key[name]; !known {
-			return &Error{Text: fmt.Sprintf("The records do not have %s, which is part of the primary key of %s.", name, n.Table)}
+			return &Error{Text: fmt.Sprintf("The records do not have %s, which is part of the primary key of %s.", name,
+				n.Table)}
 		}
 	}
 	sets, wheres, args := []string{}, []string{}, []string{}
@@ -57,12 +59,14 @@ func (d *Database) Write(ctx context.Context, n Note) error {
 	if n.Schema != "" {
 		table = quote(d.at.Kind, n.Schema) + "." + table
 	}
-	rows, err := d.engine.write(ctx, "update "+table+" set "+strings.Join(sets, ", ")+" where "+strings.Join(wheres, " and "), args)
+	rows, err := d.engine.write(ctx, "update "+table+" set "+strings.Join(sets, ", ")+" where "+strings.Join(wheres,
+		" and "), args)
 	if err != nil {
 		return d.explain(ctx, err)
 	}
 	if rows != 1 {
-		return &Error{Text: fmt.Sprintf("The table %s has no row any more whose %s is %s.", n.Table, strings.Join(key, ", "), strings.Join(args[len(sets):], ", "))}
+		return &Error{Text: fmt.Sprintf("The table %s has no row any more whose %s is %s.", n.Table,
+			strings.Join(key, ", "), strings.Join(args[len(sets):], ", "))}
 	}
 	return nil
 }

@@ -28,8 +28,10 @@ func TestDevicesTakeWhatIsLoaded(t *testing.T) {
 
 // Every example design fits its printer, and its labels have nothing wrong with them.
 func TestExamplesAreSound(t *testing.T) {
-	for file, records := range map[string]string{"bin-label.json": "bins.csv", "drawer-tape.json": "circuits.csv", "circuit-sleeve.json": "circuits.csv",
-		"hose-wrap.json": "circuits.csv", "cable-flag.json": "circuits.csv", "valve-plate.json": "circuits.csv", "stairs-sign.json": "circuits.csv", "drum-label.json": "circuits.csv", "crate-label.json": "bins.csv"} {
+	for file, records := range map[string]string{"bin-label.json": "bins.csv", "drawer-tape.json": "circuits.csv",
+		"circuit-sleeve.json": "circuits.csv",
+		"hose-wrap.json":      "circuits.csv", "cable-flag.json": "circuits.csv", "valve-plate.json": "circuits.csv",
+		"stairs-sign.json": "circuits.csv", "drum-label.json": "circuits.csv", "crate-label.json": "bins.csv"} {
 		data, err := examples.Files.ReadFile(file)
 		require.NoError(t, err)
 		d, err := design.Parse(data)
@@ -42,7 +44,8 @@ func TestExamplesAreSound(t *testing.T) {
 		report, err := proof.All(context.Background(), d, table.Fields, table.Records)
 		require.NoError(t, err)
 		require.Empty(t, report.Groups, file)
-		known := slices.ContainsFunc(demo.Devices(), func(device demo.Device) bool { return device.Printer.Name == d.Printer.Name })
+		known := slices.ContainsFunc(demo.Devices(),
+			func(device demo.Device) bool { return device.Printer.Name == d.Printer.Name })
 		require.True(t, known, "%s is made for a printer of the plant", file)
 	}
 }

@@ -10,7 +10,8 @@ import (
 	"oddspool/core/safety/reference"
 )
 
-// issuing is the key of the stand-in that issues reference packs: everybody may know it, since nobody trusts it but the demonstration.
+// issuing is the key of the stand-in that issues reference packs: everybody may know it, since nobody trusts it but the
+// demonstration.
 var issuing = func() ed25519.PrivateKey {
 	seed := sha256.Sum256([]byte("Brinewick Kelp Works issues packs for its own demonstration"))
 	return ed25519.NewKeyFromSeed(seed[:])
@@ -22,8 +23,8 @@ func IssuingKey() string { return hex.EncodeToString(issuing.Public().(ed25519.P
 // NewerVersion is that of the pack that the stand-in issues.
 const NewerVersion = "2026.12"
 
-// NewerPack returns a pack that is newer than the one of the program: a drawing is other, a substance and a message are new, a message is withdrawn,
-// and one more name of what is in pipes is known.
+// NewerPack returns a pack that is newer than the one of the program: a drawing is other, a substance and a message are
+// new, a message is withdrawn, and one more name of what is in pipes is known.
 func NewerPack() ([]byte, error) {
 	files := reference.Shipped().Files()
 	edit := func(name, old, now string) error {
@@ -44,9 +45,12 @@ func NewerPack() ([]byte, error) {
 		}
 	}
 	files["signs/texts.tsv"] = append(files["signs/texts.tsv"], "caution\tW011\tKelp on the floor. Walk slowly.\n"...)
-	files["hazards/substances.tsv"] = append(files["hazards/substances.tsv"], "9072-19-9\t\t\tFucoidan\tFucoidan\tFucoïdane\tFucoidano\tsulfated fucan\t\t\t\t\t\t\n"...)
+	files["hazards/substances.tsv"] = append(files["hazards/substances.tsv"],
+		"9072-19-9\t\t\tFucoidan\tFucoidan\tFucoïdane\tFucoidano\tsulfated fucan\t\t\t\t\t\t\n"...)
 	var pack bytes.Buffer
-	about := reference.About{Version: NewerVersion, Date: "2026-12-01", By: "Brinewick Kelp Works", Notes: "A clearer drawing of wet floors, fucoidan among the substances, alginate in pipes, and two messages of signs."}
+	about := reference.About{Version: NewerVersion, Date: "2026-12-01", By: "Brinewick Kelp Works",
+		Notes: "A clearer drawing of wet floors, fucoidan among the substances, alginate in pipes, and two messages " +
+			"of signs."}
 	err := reference.Write(&pack, about, files, issuing)
 	return pack.Bytes(), err
 }

@@ -68,14 +68,19 @@ func fillDatabase(ctx context.Context, address string) error {
 	}
 	return pgx.BeginFunc(ctx, conn, func(tx pgx.Tx) error {
 		var there bool
-		if err := tx.QueryRow(ctx, `select exists (select from pg_tables where schemaname = 'shed' and tablename = 'bins')`).Scan(&there); err != nil || there {
+		if err := tx.QueryRow(ctx, `select exists (select from pg_tables where schemaname = 'shed'
+				and tablename = 'bins')`).Scan(&there); err != nil || there {
 			return err
 		}
 		const tables = `create schema shed;
-			create table shed.bins (bin text primary key, contents text not null, lot text not null, bags int not null, code text not null, serial text not null, labelled_at timestamptz, labelled_by text);
+			create table shed.bins (bin text primary key, contents text not null, lot text not null, bags int not null,
+			code text not null, serial text not null, labelled_at timestamptz, labelled_by text);
 			create view shed.bins_to_fill as select bin, contents, bags from shed.bins where bags < 15;
-			create table shed.gauges (gauge text primary key, hall text not null, since date not null, reading numeric(9, 3));
-			insert into shed.gauges select 'G-' || to_char(n, 'FM000'), case when n % 2 = 0 then 'drying hall' else 'brine hall' end, date '2026-01-05' + n * 7, n * 1.125 from generate_series(1, 24) n`
+			create table shed.gauges (gauge text primary key, hall text not null, since date not null,
+			reading numeric(9, 3));
+			insert into shed.gauges select 'G-' || to_char(n, 'FM000'),
+			case when n % 2 = 0 then 'drying hall' else 'brine hall' end, date '2026-01-05' + n * 7, n * 1.125
+			from generate_series(1, 24) n`
 		if _, err := tx.Exec(ctx, tables); err != nil {
 			return err
 		}
@@ -87,11 +92,14 @@ func fillDatabase(ctx context.Context, address string) error {
 			}
 			rows[i] = []any{record[0], record[1], record[2], bags, record[4], record[5]}
 		}
-		if _, err := tx.CopyFrom(ctx, pgx.Identifier{"shed", "bins"}, []string{"bin", "contents", "lot", "bags", "code", "serial"}, pgx.CopyFromRows(rows)); err != nil {
+		if _, err := tx.CopyFrom(ctx, pgx.Identifier{"shed", "bins"}, []string{"bin", "contents", "lot", "bags", "code",
+			"serial"}, pgx.CopyFromRows(rows)); err != nil {
 			return err
 		}
-		_, err := tx.Exec(ctx, `do $$ begin if not exists (select from pg_roles where rolname = '`+reader+`') then create role `+reader+` login; end if; end $$;
-			alter role `+reader+` password '`+readerKey+`'; grant usage on schema shed to `+reader+`; grant select on all tables in schema shed to `+reader+`;
+		_, err := tx.Exec(ctx, `do $$ begin if not exists (select from pg_roles where rolname = '`+reader+
+			`') then create role `+reader+` login; end if; end $$;
+			alter role `+reader+` password '`+readerKey+`'; grant usage on schema shed to `+reader+
+			`; grant select on all tables in schema shed to `+reader+`;
 			grant update (labelled_at, labelled_by) on shed.bins to `+reader)
 		return err
 	})
@@ -136,7 +144,8 @@ func connect(ctx context.Context, s *store.Store, plant Plant, box *secrets.Box)
 		if err != nil {
 			return fmt.Errorf("the plant's database: %w", err)
 		}
-		place := feeds.Place{Place: databases.Place{Kind: databases.PostgreSQL, Host: at.Hostname(), Port: port, Database: strings.TrimPrefix(at.Path, "/"), User: reader, TLS: databases.Plain}}
+		place := feeds.Place{Place: databases.Place{Kind: databases.PostgreSQL, Host: at.Hostname(), Port: port,
+			Database: strings.TrimPrefix(at.Path, "/"), User: reader, TLS: databases.Plain}}
 		if err := put("Shed database", place, readerKey); err != nil {
 			return err
 		}

@@ -1,5 +1,5 @@
-// Package feeds reads records from where a plant keeps them (databases, files that others write, the order desk), again whenever they are
-// wanted, and says what changed since.
+// Package feeds reads records from where a plant keeps them (databases, files that others write, the order desk), again
+// whenever they are wanted, and says what changed since.
 package feeds
 
 import (
@@ -72,7 +72,8 @@ func (p *Place) use() string {
 // Seal closes a password for a place. Its error is an *Error.
 func (f *Feeds) Seal(p Place, password string) ([]byte, error) {
 	if f.Box == nil {
-		return nil, &Error{"This server has no key to keep passwords under. Whoever looks after it starts it with one (-key FILE)."}
+		return nil, &Error{"This server has no key to keep passwords under. Whoever looks after it starts it with " +
+			"one (-key FILE)."}
 	}
 	return f.Box.Seal(password, p.use()), nil
 }
@@ -95,7 +96,8 @@ func (f *Feeds) Known(c store.Connection) (p Place, password string, err error) 
 // inside returns the path of a file, or folder, that is under the server's folder of files. Its error is an *Error.
 func (f *Feeds) inside(name string) (string, error) {
 	if f.Folder == "" {
-		return "", &Error{"This server was started without a folder of files to read. Whoever looks after it names one (-files FOLDER)."}
+		return "", &Error{"This server was started without a folder of files to read. Whoever looks after it names " +
+			"one (-files FOLDER)."}
 	}
 	root, err := os.OpenRoot(f.Folder)
 	if err != nil {
@@ -132,8 +134,8 @@ func (f *Feeds) database(ctx context.Context, p Place, password string) (*databa
 	return d, nil
 }
 
-// isAnother refuses the database that the server itself works on, and a name that may read all of its server: sessions, passwords and
-// the work of others lie there.
+// isAnother refuses the database that the server itself works on, and a name that may read all of its server: sessions,
+// passwords and the work of others lie there.
 func (f *Feeds) isAnother(ctx context.Context, d *databases.Database, at databases.Place) error {
 	is, err := d.Identity(ctx)
 	if err != nil || is.System == "" {
@@ -147,9 +149,11 @@ func (f *Feeds) isAnother(ctx context.Context, d *databases.Database, at databas
 	case is.System != own.System:
 		return nil
 	case is.Database == own.Database:
-		return &Error{"This is the database that Odd Spool itself works on. Records are read from the databases of the plant."}
+		return &Error{"This is the database that Odd Spool itself works on. Records are read from the databases of " +
+			"the plant."}
 	case is.ReadsAll:
-		return &Error{fmt.Sprintf("%s may read all of the database server that Odd Spool itself works on. Connect as a user who may read only %s.", at.User, at.Database)}
+		return &Error{fmt.Sprintf("%s may read all of the database server that Odd Spool itself works on. Connect as "+
+			"a user who may read only %s.", at.User, at.Database)}
 	}
 	return nil
 }
@@ -257,7 +261,8 @@ type Look struct {
 }
 
 // Preview looks at the first records of a request. Its error is one that people are told.
-func (f *Feeds) Preview(ctx context.Context, c store.Connection, r Request, answers map[string]string, most int) (look Look, err error) {
+func (f *Feeds) Preview(ctx context.Context, c store.Connection, r Request, answers map[string]string,
+	most int) (look Look, err error) {
 	p, password, err := f.Known(c)
 	if err != nil {
 		return look, err
@@ -293,7 +298,8 @@ func (f *Feeds) Preview(ctx context.Context, c store.Connection, r Request, answ
 }
 
 // read reads all of a request; done lets go of it.
-func (f *Feeds) read(ctx context.Context, p Place, password string, r Request, answers map[string]string) (source *sources.Source, done func(), err error) {
+func (f *Feeds) read(ctx context.Context, p Place, password string, r Request,
+	answers map[string]string) (source *sources.Source, done func(), err error) {
 	switch p.Kind {
 	case Files:
 		path, err := f.inside(p.Path + "/" + r.Table)
@@ -327,7 +333,8 @@ func (f *Feeds) readDesk(ctx context.Context, p Place, token string, r Request) 
 	return sources.Take("order desk", all(fields, rows))
 }
 
-func (f *Feeds) readDatabase(ctx context.Context, p Place, password string, r Request, answers map[string]string) (*sources.Source, error) {
+func (f *Feeds) readDatabase(ctx context.Context, p Place, password string, r Request,
+	answers map[string]string) (*sources.Source, error) {
 	d, err := f.database(ctx, p, password)
 	if err != nil {
 		return nil, err
@@ -337,7 +344,8 @@ func (f *Feeds) readDatabase(ctx context.Context, p Place, password string, r Re
 }
 
 // openFile reads a file as it is now: whoever writes it may go on.
-func openFile(ctx context.Context, path string, settings *sources.Settings) (source *sources.Source, done func(), err error) {
+func openFile(ctx context.Context, path string, settings *sources.Settings) (source *sources.Source, done func(),
+	err error) {
 	unread := func(err error) error {
 		return &Error{fmt.Sprintf("The file %s cannot be read: %v.", filepath.Base(path), errors.Unwrap(err))}
 	}
@@ -383,7 +391,8 @@ type Wish struct {
 }
 
 // Take takes records in that can be read again. Its error is one that people are told.
-func (f *Feeds) Take(ctx context.Context, c store.Connection, r Request, answers map[string]string, wish Wish, by string) (set store.RecordSet, err error) {
+func (f *Feeds) Take(ctx context.Context, c store.Connection, r Request, answers map[string]string, wish Wish,
+	by string) (set store.RecordSet, err error) {
 	p, password, err := f.Known(c)
 	if err != nil {
 		return set, err
@@ -407,12 +416,15 @@ func (f *Feeds) Take(ctx context.Context, c store.Connection, r Request, answers
 	if err != nil {
 		return set, fmt.Errorf("write what is read of connection %d: %w", c.ID, err)
 	}
-	feed := store.Feed{ConnectionID: c.ID, Request: request, Answers: store.Kept[map[string]string]{V: answers}, Key: store.Kept[[]string]{V: wish.Key}, EveryMinutes: wish.EveryMinutes, BeforeRun: wish.BeforeRun}
+	feed := store.Feed{ConnectionID: c.ID, Request: request, Answers: store.Kept[map[string]string]{V: answers},
+		Key: store.Kept[[]string]{V: wish.Key}, EveryMinutes: wish.EveryMinutes, BeforeRun: wish.BeforeRun}
 	return f.Store.TakeFeed(ctx, feed, wish.Name, source.Fields, source.Count, source.Records(), by)
 }
 
-// keyOf finds the fields that tell records apart: the key of a table, the line of a document, or the first field that has another value in every record.
-func (f *Feeds) keyOf(ctx context.Context, c store.Connection, r Request, source *sources.Source) (key []string, err error) {
+// keyOf finds the fields that tell records apart: the key of a table, the line of a document, or the first field that
+// has another value in every record.
+func (f *Feeds) keyOf(ctx context.Context, c store.Connection, r Request, source *sources.Source) (key []string,
+	err error) {
 	if r.Desk != nil {
 		return []string{r.Desk.LineField()}, nil
 	}
@@ -426,7 +438,8 @@ func (f *Feeds) keyOf(ctx context.Context, c store.Connection, r Request, source
 				key = append(key, column.Name)
 			}
 		}
-		if len(key) > 0 && !slices.ContainsFunc(key, func(name string) bool { return !slices.Contains(source.Fields, name) }) {
+		if len(key) > 0 && !slices.ContainsFunc(key,
+			func(name string) bool { return !slices.Contains(source.Fields, name) }) {
 			return key, nil
 		}
 	}
@@ -456,7 +469,8 @@ func (f *Feeds) keyOf(ctx context.Context, c store.Connection, r Request, source
 	return []string{}, nil
 }
 
-// A MissingError says that reading records again would lose something: fields that labels say, or what was changed by hand.
+// A MissingError says that reading records again would lose something: fields that labels say, or what was changed by
+// hand.
 type MissingError struct{ Text string }
 
 func (e *MissingError) Error() string { return e.Text }
@@ -469,7 +483,8 @@ func (e *UnreadError) Error() string { return e.err.Error() }
 // Unwrap returns why.
 func (e *UnreadError) Unwrap() error { return e.err }
 
-// Before reads records again that are to be before they are used, and returns what there is then. Its error is an *UnreadError.
+// Before reads records again that are to be before they are used, and returns what there is then. Its error is an
+// *UnreadError.
 func (f *Feeds) Before(ctx context.Context, set int64, by string) (*Refreshed, error) {
 	refreshed, err := f.Refresh(ctx, set, nil, false, by)
 	if err != nil {
@@ -484,10 +499,12 @@ type Refreshed struct {
 	Changes *diff.Changes
 }
 
-// Refresh reads the records of a set again; answers that are nil stay as they were. Where something is different, new records take the place of
-// those of before. Where fields are gone that designs say, nothing is taken in unless it is to be anyway: the error is a *MissingError. Others
-// are such as people are told; why a source could not be read is kept with it.
-func (f *Feeds) Refresh(ctx context.Context, setID int64, answers map[string]string, anyway bool, by string) (*Refreshed, error) {
+// Refresh reads the records of a set again; answers that are nil stay as they were. Where something is different, new
+// records take the place of those of before. Where fields are gone that designs say, nothing is taken in unless it is
+// to be anyway: the error is a *MissingError. Others are such as people are told; why a source could not be read is
+// kept with it.
+func (f *Feeds) Refresh(ctx context.Context, setID int64, answers map[string]string, anyway bool,
+	by string) (*Refreshed, error) {
 	feed, err := f.Store.FeedOf(ctx, setID)
 	if err != nil {
 		return nil, err
@@ -510,7 +527,8 @@ func (f *Feeds) Refresh(ctx context.Context, setID int64, answers map[string]str
 
 // sentence is what people are told of an error; what is nobody's to see goes into the log alone.
 func (f *Feeds) sentence(err error) string {
-	for _, known := range []any{new(*Error), new(*MissingError), new(*databases.Error), new(*databases.MissingError), new(*sources.FileError), new(*orderdesk.Error), new(*reach.ForbiddenError)} {
+	for _, known := range []any{new(*Error), new(*MissingError), new(*databases.Error), new(*databases.MissingError),
+		new(*sources.FileError), new(*orderdesk.Error), new(*reach.ForbiddenError)} {
 		if errors.As(err, known) {
 			return reflect.ValueOf(known).Elem().Interface().(error).Error()
 		}
@@ -522,16 +540,20 @@ func (f *Feeds) sentence(err error) string {
 	return "Something went wrong in the server. It is tried again; if it stays so, tell whoever looks after Odd Spool."
 }
 
-func (f *Feeds) refresh(ctx context.Context, feed *store.Feed, answers map[string]string, anyway bool, by string) (*Refreshed, error) {
+func (f *Feeds) refresh(ctx context.Context, feed *store.Feed, answers map[string]string, anyway bool,
+	by string) (*Refreshed, error) {
 	if feed.Closed {
-		return nil, &Error{fmt.Sprintf("The connection %s is closed. Take the records in from another.", feed.Connection)}
+		return nil, &Error{fmt.Sprintf("The connection %s is closed. Take the records in from another.",
+			feed.Connection)}
 	}
 	set, err := f.Store.RecordSet(ctx, feed.SetID)
 	if err != nil {
 		return nil, err
 	}
 	if set.ByHand && !anyway {
-		return nil, &MissingError{fmt.Sprintf("%s was changed by hand by %s since it was read. What %s has now would take the place of that. Keep what was changed as another set first, or take it in anyway.", set.Name, set.ImportedBy, feed.Connection)}
+		return nil, &MissingError{fmt.Sprintf("%s was changed by hand by %s since it was read. What %s has now would "+
+			"take the place of that. Keep what was changed as another set first, or take it in anyway.", set.Name,
+			set.ImportedBy, feed.Connection)}
 	}
 	connection, err := f.Store.Connection(ctx, feed.ConnectionID)
 	if err != nil {
@@ -553,7 +575,8 @@ func (f *Feeds) refresh(ctx context.Context, feed *store.Feed, answers map[strin
 		return nil, err
 	}
 	defer done()
-	found, err := diff.Find(diff.Reading{Fields: set.Fields, Records: f.Store.EachRecord(ctx, set.ID)}, diff.Reading{Fields: source.Fields, Records: source.Records()}, feed.Key.V)
+	found, err := diff.Find(diff.Reading{Fields: set.Fields, Records: f.Store.EachRecord(ctx, set.ID)},
+		diff.Reading{Fields: source.Fields, Records: source.Records()}, feed.Key.V)
 	if err != nil {
 		return nil, err
 	}
@@ -565,7 +588,8 @@ func (f *Feeds) refresh(ctx context.Context, feed *store.Feed, answers map[strin
 			return nil, err
 		}
 	}
-	renewed, err := f.Store.RenewFeed(ctx, feed, answers, found, set.Name, source.Fields, source.Count, source.Records(), by)
+	renewed, err := f.Store.RenewFeed(ctx, feed, answers, found, set.Name, source.Fields, source.Count,
+		source.Records(), by)
 	if err != nil {
 		return nil, err
 	}
@@ -586,13 +610,15 @@ func (f *Feeds) Missed(ctx context.Context, set store.RecordSet, gone []string) 
 		}
 		for _, field := range gone {
 			if slices.Contains(d.UsedFields(), field) {
-				said = append(said, fmt.Sprintf("%s says %s (%s)", one.Name, field, strings.Join(d.ElementsSaying(field), ", ")))
+				said = append(said, fmt.Sprintf("%s says %s (%s)", one.Name, field,
+					strings.Join(d.ElementsSaying(field), ", ")))
 			}
 		}
 	}
 	if len(said) == 0 {
 		return nil
 	}
-	return &MissingError{fmt.Sprintf("%s has no %s any more, and %s. Nothing was taken in: have the source give it again, or take the records in anyway and change the designs.",
+	return &MissingError{fmt.Sprintf("%s has no %s any more, and %s. Nothing was taken in: have the source give it "+
+		"again, or take the records in anyway and change the designs.",
 		set.Name, strings.Join(gone, ", "), strings.Join(said, "; "))}
 }

@@ -15,8 +15,8 @@ const (
 	By        = "Odd Spool" // who reads what nobody asked for
 )
 
-// Run reads sources again as often as they are to be, and tells them what was printed, until ctx ends. Several servers may: each source is
-// read, and each word told, by one of them.
+// Run reads sources again as often as they are to be, and tells them what was printed, until ctx ends. Several servers
+// may: each source is read, and each word told, by one of them.
 func (f *Feeds) Run(ctx context.Context) {
 	ticker := time.NewTicker(tellEvery)
 	defer ticker.Stop()

@@ -24,7 +24,8 @@ import (
 	"oddspool/internal/store"
 )
 
-// WriteBack says how a source is told what was printed. A database has columns for it; the order desk, and a file, take it as it is.
+// WriteBack says how a source is told what was printed. A database has columns for it; the order desk, and a file, take
+// it as it is.
 type WriteBack struct {
 	At      string `json:"at,omitempty"`      // the column for when
 	By      string `json:"by,omitempty"`      // for whom
@@ -88,7 +89,8 @@ func (f *Feeds) CheckWriteBack(ctx context.Context, feed *store.Feed, w WriteBac
 		}
 		keys++
 		if !slices.Contains(set.Fields, column.Name) {
-			return &Error{fmt.Sprintf("The records do not have %s, which is part of the primary key of %s. Take them in with that column.", column.Name, r.Table)}
+			return &Error{fmt.Sprintf("The records do not have %s, which is part of the primary key of %s. Take them "+
+				"in with that column.", column.Name, r.Table)}
 		}
 	}
 	if keys == 0 {
@@ -100,7 +102,8 @@ func (f *Feeds) CheckWriteBack(ctx context.Context, feed *store.Feed, w WriteBac
 // mostAtOnce are tried at once.
 const mostAtOnce = 200
 
-// Tell tells sources what came out, as far as it waits to be told. What a source does not take now waits, and is tried again.
+// Tell tells sources what came out, as far as it waits to be told. What a source does not take now waits, and is tried
+// again.
 func (f *Feeds) Tell(ctx context.Context) {
 	waiting, err := f.Store.TakeOutbox(ctx, mostAtOnce)
 	if err != nil && ctx.Err() == nil {
@@ -168,7 +171,8 @@ func (f *Feeds) tell(ctx context.Context, t *store.WriteBack) error {
 		if err != nil {
 			return err
 		}
-		printed := orderdesk.Printed{Item: said["item"], Line: said["line"], Run: t.RunID, Labels: t.Labels, At: t.PrintedAt, By: t.PrintedBy, Numbers: numbers}
+		printed := orderdesk.Printed{Item: said["item"], Line: said["line"], Run: t.RunID, Labels: t.Labels,
+			At: t.PrintedAt, By: t.PrintedBy, Numbers: numbers}
 		if r.Desk != nil {
 			printed.Kind, printed.Document = r.Desk.Kind, r.Desk.Number
 		}
@@ -181,7 +185,8 @@ func (f *Feeds) tell(ctx context.Context, t *store.WriteBack) error {
 func orEmpty(document store.JSON) []byte { return []byte(cmp.Or(string(document), "{}")) }
 
 // numbers are what the codes of labels of a record say.
-func (f *Feeds) numbers(ctx context.Context, t *store.WriteBack, fields, record []string) (numbers []string, err error) {
+func (f *Feeds) numbers(ctx context.Context, t *store.WriteBack, fields, record []string) (numbers []string,
+	err error) {
 	run, err := f.Store.Run(ctx, t.RunID)
 	if err != nil {
 		return nil, err
@@ -214,7 +219,8 @@ func (f *Feeds) numbers(ctx context.Context, t *store.WriteBack, fields, record 
 }
 
 // tellDatabase writes what there is to say of a record in all, so that to write it twice changes nothing.
-func (f *Feeds) tellDatabase(ctx context.Context, p Place, password string, r Request, w WriteBack, t *store.WriteBack, said map[string]string, numbers []string) error {
+func (f *Feeds) tellDatabase(ctx context.Context, p Place, password string, r Request, w WriteBack, t *store.WriteBack,
+	said map[string]string, numbers []string) error {
 	d, err := f.database(ctx, p, password)
 	if err != nil {
 		return err
@@ -239,7 +245,8 @@ func (f *Feeds) tellDatabase(ctx context.Context, p Place, password string, r Re
 		at = t.PrintedAt.Format(time.RFC3339)
 	}
 	values := map[string]string{}
-	for column, value := range map[string]string{w.At: at, w.By: t.PrintedBy, w.Count: strconv.Itoa(labels), w.Numbers: strings.Join(numbers, ", ")} {
+	for column, value := range map[string]string{w.At: at, w.By: t.PrintedBy, w.Count: strconv.Itoa(labels),
+		w.Numbers: strings.Join(numbers, ", ")} {
 		if column != "" {
 			values[column] = value
 		}
@@ -272,7 +279,8 @@ func (f *Feeds) tellFile(name string, t *store.WriteBack, fields, record, number
 	if len(whole) == 0 {
 		_ = lines.Write(append([]string{"printed at", "printed by", "run", "labels", "numbers", "mark"}, fields...))
 	}
-	_ = lines.Write(append([]string{t.PrintedAt.Format(time.RFC3339), t.PrintedBy, strconv.FormatInt(t.RunID, 10), strconv.Itoa(t.Labels), strings.Join(numbers, ", "), t.Mark}, record...))
+	_ = lines.Write(append([]string{t.PrintedAt.Format(time.RFC3339), t.PrintedBy, strconv.FormatInt(t.RunID, 10),
+		strconv.Itoa(t.Labels), strings.Join(numbers, ", "), t.Mark}, record...))
 	_ = lines.Flush() // into memory
 	file, err := root.OpenFile(beside, os.O_CREATE|os.O_WRONLY, 0o644)
 	if err != nil {

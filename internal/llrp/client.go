@@ -97,12 +97,14 @@ func (r *Reader) begin() error {
 	} else if event != nil && u16(event.data, 0) != 0 {
 		return &ReaderError{"The reader is in somebody else's hands."}
 	}
-	if answer, err := r.ask(GetSupportedVersion, GetSupportedVersionResponse, nil); err == nil && len(answer.Body) >= 2 && answer.Body[1] >= 2 {
+	if answer, err := r.ask(GetSupportedVersion, GetSupportedVersionResponse, nil); err == nil &&
+		len(answer.Body) >= 2 && answer.Body[1] >= 2 {
 		r.version = 2 // LLRP 1.1
 		if _, err := r.ask(SetProtocolVersion, SetProtocolVersionResponse, []byte{2}); err != nil {
 			return err
 		}
-	} else if err != nil && !isReaderError(err) && !errors.Is(err, os.ErrDeadlineExceeded) { // one of LLRP 1.0.1 does not know the question, or is silent
+	} else if err != nil && !isReaderError(err) && !errors.Is(err, os.ErrDeadlineExceeded) {
+		// one of LLRP 1.0.1 does not know the question, or is silent
 		return err
 	}
 	for _, all := range [][2]int{{DeleteAccessSpec, DeleteAccessSpecResponse}, {DeleteROSpec, DeleteROSpecResponse}} {
@@ -148,8 +150,10 @@ func (r *Reader) inventory() []byte {
 	selector := uint16(1<<12 | 1<<10)                         // antenna, and the strongest answer
 	return field(pROSpec, uint32(roSpec), uint8(0), uint8(0), // disabled
 		field(pROBoundarySpec, field(pROSpecStart, uint8(0)), field(pROSpecStop, uint8(0), uint32(0))),
-		field(pAISpec, uint16(1), uint16(0), field(pAISpecStop, uint8(1), uint32(lookTime)), field(pInventory, uint16(1), uint8(1))),
-		field(pROReportSpec, uint8(1), uint16(0), field(pContentSelector, selector, field(pC1G2EPCSelector, uint8(1<<6)))))
+		field(pAISpec, uint16(1), uint16(0), field(pAISpecStop, uint8(1), uint32(lookTime)),
+			field(pInventory, uint16(1), uint8(1))),
+		field(pROReportSpec, uint8(1), uint16(0),
+			field(pContentSelector, selector, field(pC1G2EPCSelector, uint8(1<<6)))))
 }
 
 func (r *Reader) send(kind int, body []byte) error {
@@ -269,7 +273,8 @@ func (r *Reader) run() (reports []report, err error) {
 		switch {
 		case asked && (isReaderError(err) || err == nil && m.Type == GetROSpecsResponse):
 			return reports, nil // what it reports would have come before this answer
-		case ended && !asked && errors.Is(err, os.ErrDeadlineExceeded): // a busy reader or machine may be late: what is asked now is answered behind its report
+		case ended && !asked && errors.Is(err, os.ErrDeadlineExceeded):
+			// a busy reader or machine may be late: what is asked now is answered behind its report
 			asked, most = true, answerTime
 			if err := r.send(GetROSpecs, nil); err != nil {
 				return nil, err
@@ -348,8 +353,10 @@ func (r *Reader) do(epc []byte, ops ...[]byte) ([]param, error) {
 	bits := uint16(8 * len(epc))
 	mask := bytes.Repeat([]byte{0xff}, len(epc))
 	target := field(pC1G2TargetTag, uint8(BankEPC<<6|1<<5), uint16(32), bits, mask, bits, epc)
-	spec := field(pAccessSpec, r.specs, uint16(0), uint8(1), uint8(0), uint32(roSpec), field(pAccessSpecStop, uint8(1), uint16(1)),
-		field(pAccessCommand, append([]any{field(pC1G2TagSpec, target)}, anys(ops)...)...), field(pAccessReportSpec, uint8(0)))
+	spec := field(pAccessSpec, r.specs, uint16(0), uint8(1), uint8(0), uint32(roSpec),
+		field(pAccessSpecStop, uint8(1), uint16(1)),
+		field(pAccessCommand, append([]any{field(pC1G2TagSpec, target)}, anys(ops)...)...),
+		field(pAccessReportSpec, uint8(0)))
 	if _, err := r.ask(AddAccessSpec, AddAccessSpecResponse, spec); err != nil {
 		return nil, err
 	}
@@ -378,9 +385,13 @@ func anys(parts [][]byte) (all []any) {
 
 // What became of it, in words (LLRP 1.1, 15.3.1.5.3 to 15.3.1.5.7).
 var (
-	readResults  = []string{"", "The tag refuses.", "The tag does not answer.", "The reader failed.", "The tag has less memory.", "The memory is locked.", "The access password is wrong."}
-	writeResults = []string{"", "The tag has less memory.", "The memory is locked.", "The tag is too weak to be written.", "The tag refuses.", "The tag does not answer.", "The reader failed.", "The access password is wrong."}
-	lockResults  = []string{"", "The tag is too weak to be locked.", "The tag refuses.", "The tag does not answer.", "The reader failed.", "The access password is wrong.", "The tag has less memory.", "The memory is locked."}
+	readResults = []string{"", "The tag refuses.", "The tag does not answer.", "The reader failed.",
+		"The tag has less memory.", "The memory is locked.", "The access password is wrong."}
+	writeResults = []string{"", "The tag has less memory.", "The memory is locked.",
+		"The tag is too weak to be written.", "The tag refuses.", "The tag does not answer.", "The reader failed.",
+		"The access password is wrong."}
+	lockResults = []string{"", "The tag is too weak to be locked.", "The tag refuses.", "The tag does not answer.",
+		"The reader failed.", "The access password is wrong.", "The tag has less memory.", "The memory is locked."}
 )
 
 func result(p param, words []string) error {

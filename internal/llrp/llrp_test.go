@@ -25,7 +25,8 @@ func (a *antenna) With(do func([]*llrp.Chip)) {
 }
 
 func chip() *llrp.Chip {
-	return &llrp.Chip{TID: bytes.Repeat([]byte{0xE2}, 12), EPC: append([]byte{0x30, 0}, make([]byte, 16)...), User: make([]byte, 8)}
+	return &llrp.Chip{TID: bytes.Repeat([]byte{0xE2}, 12), EPC: append([]byte{0x30, 0}, make([]byte, 16)...),
+		User: make([]byte, 8)}
 }
 
 // dial connects to a stand-in that has some chips before its antenna.
@@ -126,7 +127,8 @@ func TestWhatAnswersThatIsNoReader(t *testing.T) {
 // What comes over the wire is never trusted.
 func FuzzReadMessage(f *testing.F) {
 	var m bytes.Buffer
-	require.NoError(f, (&llrp.Message{Version: 2, Type: llrp.ROAccessReport, ID: 7, Body: []byte{0, 240, 0, 4}}).Write(&m))
+	require.NoError(f, (&llrp.Message{Version: 2, Type: llrp.ROAccessReport, ID: 7,
+		Body: []byte{0, 240, 0, 4}}).Write(&m))
 	f.Add(m.Bytes())
 	f.Fuzz(func(t *testing.T, data []byte) {
 		m, err := llrp.ReadMessage(bytes.NewReader(data))

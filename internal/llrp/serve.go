@@ -24,7 +24,8 @@ func (c *Chip) identifier() []byte {
 	return c.EPC[2:min(2+n, len(c.EPC))]
 }
 
-// A Field is where a stand-in reader's antenna is: it gives the chips that are there now to what is done with them, one after the other.
+// A Field is where a stand-in reader's antenna is: it gives the chips that are there now to what is done with them, one
+// after the other.
 type Field interface {
 	With(do func(chips []*Chip))
 }
@@ -96,7 +97,8 @@ func (s *served) answer(m Message) bool {
 			s.send(ROAccessReport, 0, report)
 		}
 		if s.tellEnd {
-			s.send(ReaderEventNotification, 0, field(pEventData, now(), field(pROSpecEvent, uint8(lookEnded), uint32(roSpec), uint32(0))))
+			s.send(ReaderEventNotification, 0,
+				field(pEventData, now(), field(pROSpecEvent, uint8(lookEnded), uint32(roSpec), uint32(0))))
 		}
 	case SetReaderConfig:
 		all, err := params(m.Body[min(1, len(m.Body)):])
@@ -157,7 +159,8 @@ func (s *served) look() (report []byte) {
 			} else {
 				parts = append(parts, field(pEPCData, uint16(8*len(epc)), epc))
 			}
-			parts = append(parts, field(pAntennaID, uint16(1)), field(pPeakRSSI, uint8(0xd0)), field(pC1G2PC, slices.Clone(c.EPC[:2])))
+			parts = append(parts, field(pAntennaID, uint16(1)), field(pPeakRSSI, uint8(0xd0)),
+				field(pC1G2PC, slices.Clone(c.EPC[:2])))
 			if s.enabled && s.meant(c) {
 				for _, op := range s.spec {
 					if result := c.do(op); result != nil {
@@ -225,7 +228,8 @@ func (c *Chip) do(op param) []byte {
 			return field(pC1G2ReadResult, uint8(6), id, uint16(0))
 		case at < 0 || at+n > len(memory):
 			return field(pC1G2ReadResult, uint8(4), id, uint16(0))
-		case lock <= FieldAccess && (c.Locked[lock] == 2 || c.Locked[lock] == 1 && !knows): // passwords that are locked are not read
+		case lock <= FieldAccess && (c.Locked[lock] == 2 || c.Locked[lock] == 1 && !knows):
+			// passwords that are locked are not read
 			return field(pC1G2ReadResult, uint8(5), id, uint16(0))
 		}
 		return field(pC1G2ReadResult, uint8(0), id, words(memory[at:at+n]))

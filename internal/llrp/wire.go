@@ -1,5 +1,5 @@
-// Package llrp speaks the Low Level Reader Protocol (EPCglobal LLRP 1.1) with readers that find, write, lock and read RFID tags: as much of it as a
-// label printer's encoder needs.
+// Package llrp speaks the Low Level Reader Protocol (EPCglobal LLRP 1.1) with readers that find, write, lock and read
+// RFID tags: as much of it as a label printer's encoder needs.
 package llrp
 
 import (
@@ -86,7 +86,8 @@ const (
 )
 
 // fixedLengths are those of parameters of a fixed length, without their type (LLRP 1.1, 17.2.2).
-var fixedLengths = map[int]int{1: 2, 2: 8, 3: 8, 4: 8, 5: 8, 6: 1, 7: 2, 8: 2, 9: 4, 10: 2, 11: 2, 12: 2, 13: 12, 14: 2, 15: 2, 16: 4, 17: 2, 18: 4, 19: 2, 20: 2}
+var fixedLengths = map[int]int{1: 2, 2: 8, 3: 8, 4: 8, 5: 8, 6: 1, 7: 2, 8: 2, 9: 4, 10: 2, 11: 2, 12: 2, 13: 12, 14: 2,
+	15: 2, 16: 4, 17: 2, 18: 4, 19: 2, 20: 2}
 
 // Banks of a tag's memory (EPC UHF Gen2, 6.3.2.1).
 const (
@@ -120,7 +121,8 @@ func ReadMessage(r io.Reader) (m Message, err error) {
 	if length < headBytes || length > mostBytes {
 		return m, fmt.Errorf("llrp: a message of %d bytes", length)
 	}
-	m = Message{Version: int(first >> 10 & 7), Type: int(first & 0x3ff), ID: binary.BigEndian.Uint32(head[6:]), Body: make([]byte, length-headBytes)}
+	m = Message{Version: int(first >> 10 & 7), Type: int(first & 0x3ff), ID: binary.BigEndian.Uint32(head[6:]),
+		Body: make([]byte, length-headBytes)}
 	if _, err := io.ReadFull(r, m.Body); err != nil {
 		return m, fmt.Errorf("llrp: a message breaks off: %w", err)
 	}
@@ -210,7 +212,8 @@ func field(kind int, parts ...any) []byte {
 	if kind < 128 {
 		return append([]byte{0x80 | byte(kind)}, body...)
 	}
-	return append(binary.BigEndian.AppendUint16(binary.BigEndian.AppendUint16(nil, uint16(kind)), uint16(4+len(body))), body...)
+	return append(binary.BigEndian.AppendUint16(binary.BigEndian.AppendUint16(nil, uint16(kind)), uint16(4+len(body))),
+		body...)
 }
 
 func u16(data []byte, at int) int {

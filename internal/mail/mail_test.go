@@ -30,7 +30,8 @@ func TestFilesGoByMail(t *testing.T) {
 		_, err := io.WriteString(w, whole)
 		return err
 	}
-	require.NoError(t, sender.Send(t.Context(), "Dock 2 <dock2@brinewick.example>, maren@brinewick.example", "Run 7, Käse", "Forty labels.", "run-7.pdf", write))
+	require.NoError(t, sender.Send(t.Context(), "Dock 2 <dock2@brinewick.example>, maren@brinewick.example",
+		"Run 7, Käse", "Forty labels.", "run-7.pdf", write))
 	kept, err := filepath.Glob(filepath.Join(folder, "*.eml"))
 	require.NoError(t, err)
 	require.Len(t, kept, 1)
@@ -70,7 +71,8 @@ func TestFilesGoByMail(t *testing.T) {
 	}), &told)
 	require.Contains(t, told.Text, "larger than the 25 MB")
 	broken := errors.New("broken")
-	require.ErrorIs(t, sender.Send(t.Context(), "a@b.example", "", "", "x", func(io.Writer) error { return broken }), broken)
+	require.ErrorIs(t, sender.Send(t.Context(), "a@b.example", "", "", "x", func(io.Writer) error { return broken }),
+		broken)
 	kept, err = filepath.Glob(filepath.Join(folder, "*.eml"))
 	require.NoError(t, err)
 	require.Len(t, kept, 1, "nothing in part was sent")

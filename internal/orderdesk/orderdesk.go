@@ -1,5 +1,5 @@
-// Package orderdesk reads items, customer orders and goods-received notes from a business system that answers the contract in
-// docs/order-desk.yaml, and tells it what was printed.
+// Package orderdesk reads items, customer orders and goods-received notes from a business system that answers the
+// contract in docs/order-desk.yaml, and tells it what was printed.
 package orderdesk
 
 import (
@@ -70,17 +70,22 @@ type Desk struct {
 	client *http.Client
 }
 
-// At returns the desk at an address, such as https://desk.plant.example/api. A nil guard lets it be anywhere. Its error is an *Error.
+// At returns the desk at an address, such as https://desk.plant.example/api. A nil guard lets it be anywhere. Its error
+// is an *Error.
 func At(address, token string, guard *reach.Guard) (*Desk, error) {
 	at, err := url.Parse(strings.TrimSpace(address))
-	if err != nil || at.Scheme != "http" && at.Scheme != "https" || at.Host == "" || at.User != nil || at.RawQuery != "" {
-		return nil, &Error{Text: fmt.Sprintf("%q is no address of an order desk; one is like https://desk.plant.example/api.", address)}
+	if err != nil || at.Scheme != "http" && at.Scheme != "https" || at.Host == "" || at.User != nil ||
+		at.RawQuery != "" {
+		return nil, &Error{Text: fmt.Sprintf("%q is no address of an order desk; one is like "+
+			"https://desk.plant.example/api.", address)}
 	}
-	return &Desk{at, token, &http.Client{Transport: guard.Transport(), Timeout: answerTime, CheckRedirect: reach.NoRedirects}}, nil
+	return &Desk{at, token, &http.Client{Transport: guard.Transport(), Timeout: answerTime,
+		CheckRedirect: reach.NoRedirects}}, nil
 }
 
 // do asks the desk. Its error is an *Error or a *reach.ForbiddenError.
-func (d *Desk) do(ctx context.Context, method string, values url.Values, body any, key string, path ...string) ([]byte, error) {
+func (d *Desk) do(ctx context.Context, method string, values url.Values, body any, key string, path ...string) ([]byte,
+	error) {
 	at := d.at.JoinPath(path...)
 	at.RawQuery = values.Encode()
 	var sent io.Reader
@@ -115,9 +120,11 @@ func (d *Desk) do(ctx context.Context, method string, values url.Values, body an
 	case err != nil:
 		return nil, d.away(err)
 	case len(data) > mostBytes:
-		return nil, &Error{Text: fmt.Sprintf("The order desk's answer has more than %d MB. Ask for less.", mostBytes>>20), err: errAnswer}
+		return nil, &Error{Text: fmt.Sprintf("The order desk's answer has more than %d MB. Ask for less.",
+			mostBytes>>20), err: errAnswer}
 	case answer.StatusCode == http.StatusUnauthorized, answer.StatusCode == http.StatusForbidden:
-		return nil, &Error{Text: "The order desk does not know this token. Type it anew where the connection is set up.", err: errAnswer}
+		return nil, &Error{Text: "The order desk does not know this token. Type it anew where the connection is " +
+			"set up.", err: errAnswer}
 	case answer.StatusCode == http.StatusNotFound:
 		return nil, &NotThereError{}
 	case answer.StatusCode/100 == 2:
@@ -144,7 +151,8 @@ func (d *Desk) away(err error) error {
 	if errors.Is(err, context.Canceled) {
 		return err
 	}
-	text := fmt.Sprintf("The order desk at %s does not answer. See that it runs and can be reached from here.", d.at.Host)
+	text := fmt.Sprintf("The order desk at %s does not answer. See that it runs and can be reached from here.",
+		d.at.Host)
 	if timeout := new(url.Error); errors.As(err, &timeout) && timeout.Timeout() {
 		text = fmt.Sprintf("The order desk at %s does not answer in time. Try again in a moment.", d.at.Host)
 	}
@@ -156,7 +164,8 @@ func decode(data []byte, into any) error {
 	decoder := json.NewDecoder(bytes.NewReader(data))
 	decoder.UseNumber()
 	if err := decoder.Decode(into); err != nil {
-		return &Error{Text: fmt.Sprintf("The order desk's answer is not what was agreed: %v.", strings.TrimPrefix(err.Error(), "json: ")), err: err}
+		return &Error{Text: fmt.Sprintf("The order desk's answer is not what was agreed: %v.",
+			strings.TrimPrefix(err.Error(), "json: ")), err: err}
 	}
 	return nil
 }
@@ -180,7 +189,8 @@ func (o object) values(before string, into map[string]string) {
 }
 
 // known is the order in which fields stand that the contract names; others follow by name.
-var known = []string{"order", "receipt", "date", "party number", "party name", "party street", "party postcode", "party town", "party country",
+var known = []string{"order", "receipt", "date", "party number", "party name", "party street", "party postcode",
+	"party town", "party country",
 	"line", "item", "name", "gtin", "lot", Quantity, "unit", "onHand", "price", "currency"}
 
 // table makes records of what objects say.
@@ -219,7 +229,8 @@ func (q *Question) LineField() string {
 	return "line"
 }
 
-// Ask returns what is asked for as records: the lines of a document, each with what the document itself says, or items. Its error is an *Error, or a *reach.ForbiddenError.
+// Ask returns what is asked for as records: the lines of a document, each with what the document itself says, or items.
+// Its error is an *Error, or a *reach.ForbiddenError.
 func (d *Desk) Ask(ctx context.Context, q Question) (fields []string, rows [][]string, err error) {
 	var records []map[string]string
 	if q.Kind == Items {
@@ -237,13 +248,15 @@ func (d *Desk) Ask(ctx context.Context, q Question) (fields []string, rows [][]s
 				return nil, nil, &Error{Text: fmt.Sprintf("There is no %s %s any more. Look it up anew.", field, line)}
 			}
 		}
-		records = slices.DeleteFunc(records, func(r map[string]string) bool { return !slices.Contains(q.Lines, r[field]) })
+		records = slices.DeleteFunc(records,
+			func(r map[string]string) bool { return !slices.Contains(q.Lines, r[field]) })
 	}
 	fields, rows = table(records)
 	return fields, rows, nil
 }
 
-var kinds = map[Kind]struct{ path, words string }{Order: {"orders", "order"}, Receipt: {"receipts", "goods-received note"}}
+var kinds = map[Kind]struct{ path, words string }{Order: {"orders", "order"},
+	Receipt: {"receipts", "goods-received note"}}
 
 func (d *Desk) document(ctx context.Context, kind Kind, number string) ([]map[string]string, error) {
 	is, known := kinds[kind]
@@ -264,7 +277,8 @@ func (d *Desk) document(ctx context.Context, kind Kind, number string) ([]map[st
 	}
 	data, err := d.do(ctx, http.MethodGet, nil, nil, "", is.path, url.PathEscape(number))
 	if none := new(NotThereError); errors.As(err, &none) {
-		return nil, &Error{Text: fmt.Sprintf("The order desk has no %s %s. See how its number is written.", is.words, number)}
+		return nil, &Error{Text: fmt.Sprintf("The order desk has no %s %s. See how its number is written.", is.words,
+			number)}
 	}
 	if err != nil {
 		return nil, err
@@ -281,7 +295,8 @@ func (d *Desk) document(ctx context.Context, kind Kind, number string) ([]map[st
 	case len(body.Lines) == 0:
 		return nil, &Error{Text: fmt.Sprintf("The %s %s has no lines.", is.words, number)}
 	case len(body.Lines) > mostLines:
-		return nil, &Error{Text: fmt.Sprintf("The %s %s has %d lines; up to %d are taken.", is.words, number, len(body.Lines), mostLines), err: errAnswer}
+		return nil, &Error{Text: fmt.Sprintf("The %s %s has %d lines; up to %d are taken.", is.words, number,
+			len(body.Lines), mostLines), err: errAnswer}
 	}
 	above := map[string]string{}
 	head.values("", above)
@@ -295,7 +310,8 @@ func (d *Desk) document(ctx context.Context, kind Kind, number string) ([]map[st
 		records[i] = maps.Clone(above)
 		line.values("", records[i])
 		if records[i]["line"] == "" {
-			return nil, &Error{Text: fmt.Sprintf("The order desk's answer is not what was agreed: line %d has no number.", i+1), err: errAnswer}
+			return nil, &Error{Text: fmt.Sprintf("The order desk's answer is not what was agreed: line %d has no "+
+				"number.", i+1), err: errAnswer}
 		}
 	}
 	return records, nil
@@ -322,7 +338,8 @@ func (d *Desk) items(ctx context.Context, words string) (records []map[string]st
 			record := map[string]string{}
 			item.values("", record)
 			if record["item"] == "" {
-				return nil, &Error{Text: "The order desk's answer is not what was agreed: an item has no number.", err: errAnswer}
+				return nil, &Error{Text: "The order desk's answer is not what was agreed: an item has no number.",
+					err: errAnswer}
 			}
 			records = append(records, record)
 		}
@@ -344,7 +361,8 @@ func (d *Desk) items(ctx context.Context, words string) (records []map[string]st
 func (d *Desk) Try(ctx context.Context) error {
 	data, err := d.do(ctx, http.MethodGet, url.Values{"limit": {"1"}}, nil, "", "items")
 	if none := new(NotThereError); errors.As(err, &none) {
-		return &Error{Text: "There is no order desk at this address: it has no items. See how the address is written.", err: errAnswer}
+		return &Error{Text: "There is no order desk at this address: it has no items. See how the address is written.",
+			err: errAnswer}
 	}
 	if err != nil {
 		return err
@@ -370,7 +388,8 @@ type Printed struct {
 func (d *Desk) Tell(ctx context.Context, key string, printed Printed) error {
 	_, err := d.do(ctx, http.MethodPost, nil, printed, key, "printed")
 	if none := new(NotThereError); errors.As(err, &none) {
-		return &Error{Text: "The order desk takes no word of what was printed, or has that document no more.", err: errAnswer}
+		return &Error{Text: "The order desk takes no word of what was printed, or has that document no more.",
+			err: errAnswer}
 	}
 	return err
 }

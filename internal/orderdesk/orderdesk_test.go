@@ -38,12 +38,14 @@ func agreed(t *testing.T, desk http.Handler) http.Handler {
 		r.Body = io.NopCloser(bytes.NewReader(body))
 		route, path, err := router.FindRoute(r)
 		require.NoError(t, err, r.URL)
-		in := &openapi3filter.RequestValidationInput{Request: r, PathParams: path, Route: route, Options: &openapi3filter.Options{AuthenticationFunc: openapi3filter.NoopAuthenticationFunc}}
+		in := &openapi3filter.RequestValidationInput{Request: r, PathParams: path, Route: route,
+			Options: &openapi3filter.Options{AuthenticationFunc: openapi3filter.NoopAuthenticationFunc}}
 		require.NoError(t, openapi3filter.ValidateRequest(ctx, in))
 		r.Body = io.NopCloser(bytes.NewReader(body))
 		recorded := httptest.NewRecorder()
 		desk.ServeHTTP(recorded, r)
-		answer := &openapi3filter.ResponseValidationInput{RequestValidationInput: in, Status: recorded.Code, Header: recorded.Header(), Body: io.NopCloser(bytes.NewReader(recorded.Body.Bytes()))}
+		answer := &openapi3filter.ResponseValidationInput{RequestValidationInput: in, Status: recorded.Code,
+			Header: recorded.Header(), Body: io.NopCloser(bytes.NewReader(recorded.Body.Bytes()))}
 		require.NoError(t, openapi3filter.ValidateResponse(ctx, answer))
 		for name, values := range recorded.Header() {
 			w.Header()[name] = values
@@ -74,9 +76,11 @@ func TestADocumentBecomesRecords(t *testing.T) {
 	require.NoError(t, d.Try(ctx))
 	fields, rows, err := d.Ask(ctx, orderdesk.Question{Kind: orderdesk.Order, Number: "\x02 SO-2607\r\n"})
 	require.NoError(t, err)
-	require.Equal(t, []string{"order", "date", "party number", "party name", "party street", "party postcode", "party town", "party country", "line", "item", "name", "gtin", "quantity", "unit"}, fields)
+	require.Equal(t, []string{"order", "date", "party number", "party name", "party street", "party postcode",
+		"party town", "party country", "line", "item", "name", "gtin", "quantity", "unit"}, fields)
 	require.Len(t, rows, 4)
-	require.Equal(t, []string{"SO-2607", "2026-11-24", "C-1007", "Larkhollow Provisions", "4 Rope Walk", "PX4 2LL", "Saltmere", "Westmark", "2", "DU-100", "Dulse, whole leaf, 100 g", rows[1][11], "36", "bag"}, rows[1])
+	require.Equal(t, []string{"SO-2607", "2026-11-24", "C-1007", "Larkhollow Provisions", "4 Rope Walk", "PX4 2LL",
+		"Saltmere", "Westmark", "2", "DU-100", "Dulse, whole leaf, 100 g", rows[1][11], "36", "bag"}, rows[1])
 	fields, rows, err = d.Ask(ctx, orderdesk.Question{Kind: orderdesk.Receipt, Number: "GR-0418", Lines: []string{"2"}})
 	require.NoError(t, err)
 	require.Len(t, rows, 1)
@@ -104,7 +108,8 @@ func TestADocumentBecomesRecords(t *testing.T) {
 
 func TestWhatIsToldCountsOnce(t *testing.T) {
 	d, stand, _ := desk(t, agreed)
-	told := orderdesk.Printed{Kind: orderdesk.Order, Document: "SO-2607", Line: "1", Run: 7, Labels: 24, At: time.Now(), By: "Maren", Numbers: []string{"(01)09521234543008"}}
+	told := orderdesk.Printed{Kind: orderdesk.Order, Document: "SO-2607", Line: "1", Run: 7, Labels: 24, At: time.Now(),
+		By: "Maren", Numbers: []string{"(01)09521234543008"}}
 	require.NoError(t, d.Tell(ctx, "7-1-24", told))
 	require.NoError(t, d.Tell(ctx, "7-1-24", told))
 	require.NoError(t, d.Tell(ctx, "7-2-36", told))
@@ -154,7 +159,8 @@ func TestADeskThatIsWrongIsTold(t *testing.T) {
 	d, err = orderdesk.At(odd.URL, "", nil)
 	require.NoError(t, err)
 	lines := func(n int) string {
-		return `{"number": "1", "lines": [` + strings.TrimSuffix(strings.Repeat(`{"line": "1", "item": "a", "quantity": 12.50},`, n), ",") + `]}`
+		return `{"number": "1", "lines": [` +
+			strings.TrimSuffix(strings.Repeat(`{"line": "1", "item": "a", "quantity": 12.50},`, n), ",") + `]}`
 	}
 	many := ask(t, answers, "/orders/1", lines(10_000))
 	_, rows, err := d.Ask(ctx, many)

@@ -14,27 +14,36 @@ import (
 	"oddspool/internal/press"
 )
 
-// shipping is a label of 100 × 50 mm at 8 dots/mm: a frame, four texts of which two change, a Code 128 of 14 characters with its text, a QR Code
-// of 40 characters; with as many records.
+// shipping is a label of 100 × 50 mm at 8 dots/mm: a frame, four texts of which two change, a Code 128 of 14 characters
+// with its text, a QR Code of 40 characters; with as many records.
 func shipping(tb testing.TB, n int) (*design.Design, []string, [][]string) {
 	text := func(id string, y measure.Length, says ...design.Piece) design.Element {
-		return design.Element{ID: id, Kind: design.Text, X: 4 * mm, Y: y, Width: 60 * mm, Height: 6 * mm, Says: says, Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 12}}
+		return design.Element{ID: id, Kind: design.Text, X: 4 * mm, Y: y, Width: 60 * mm, Height: 6 * mm, Says: says,
+			Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 12}}
 	}
-	d := &design.Design{Name: "Shipping", Printer: stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 1000 * mm, Inks: []stock.Ink{"black"}},
-		Stock: stock.Stock{Name: "100 × 50", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 100 * mm, Length: 50 * mm, Gap: 3 * mm}}
+	d := &design.Design{Name: "Shipping",
+		Printer: stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832,
+			MaxLength: 1000 * mm, Inks: []stock.Ink{"black"}},
+		Stock: stock.Stock{Name: "100 × 50", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 100 * mm,
+			Length: 50 * mm, Gap: 3 * mm}}
 	d.Elements = []design.Element{
 		{ID: "frame", Kind: design.Box, X: mm, Y: mm, Width: 98 * mm, Height: 48 * mm, Weight: mm / 2},
-		text("plant", 3*mm, design.Piece{Text: "Brinewick Kelp Works"}), text("contents", 10*mm, design.Piece{Field: "contents"}),
-		text("lot", 17*mm, design.Piece{Text: "Lot "}, design.Piece{Field: "code"}), text("dry", 24*mm, design.Piece{Text: "Keep dry"}),
-		{ID: "bars", Kind: design.Code, X: 4 * mm, Y: 31 * mm, Width: 90 * mm, Height: 16 * mm, Says: []design.Piece{{Field: "code"}},
+		text("plant", 3*mm, design.Piece{Text: "Brinewick Kelp Works"}),
+		text("contents", 10*mm, design.Piece{Field: "contents"}),
+		text("lot", 17*mm, design.Piece{Text: "Lot "}, design.Piece{Field: "code"}),
+		text("dry", 24*mm, design.Piece{Text: "Keep dry"}),
+		{ID: "bars", Kind: design.Code, X: 4 * mm, Y: 31 * mm, Width: 90 * mm, Height: 16 * mm,
+			Says: []design.Piece{{Field: "code"}},
 			Code: &design.CodeLooks{Symbology: "code128", Module: 375, Align: design.Centre, Points: 9}},
-		{ID: "qr", Kind: design.Code, X: 70 * mm, Y: 3 * mm, Width: 25 * mm, Height: 25 * mm, Says: []design.Piece{{Field: "link"}},
+		{ID: "qr", Kind: design.Code, X: 70 * mm, Y: 3 * mm, Width: 25 * mm, Height: 25 * mm,
+			Says: []design.Piece{{Field: "link"}},
 			Code: &design.CodeLooks{Symbology: "qr", Module: 500, Readable: design.None}},
 	}
 	fields := []string{"contents", "code", "link"}
 	records := make([][]string, n)
 	for i := range records {
-		records[i] = []string{fmt.Sprintf("Sugar kelp, flaked %d", i%97), fmt.Sprintf("952N2026K%05d", i), fmt.Sprintf("HTTPS://BRINEWICK.EXAMPLE/BIN/%010d", 1_000_000+i)}
+		records[i] = []string{fmt.Sprintf("Sugar kelp, flaked %d", i%97), fmt.Sprintf("952N2026K%05d", i),
+			fmt.Sprintf("HTTPS://BRINEWICK.EXAMPLE/BIN/%010d", 1_000_000+i)}
 	}
 	require.Len(tb, records[0][1], 14)
 	require.Len(tb, records[0][2], 40)

@@ -30,7 +30,8 @@ func device(t *testing.T, attributes ...ipp.Attribute) (*press.Client, *[]ipp.At
 					asked = g.Attributes
 				}
 			}
-			answer.Groups = append(answer.Groups, ipp.Group{Tag: ipp.JobGroup, Attributes: []ipp.Attribute{ipp.Attr("job-id", ipp.Int(ipp.Integer, 7))}})
+			answer.Groups = append(answer.Groups,
+				ipp.Group{Tag: ipp.JobGroup, Attributes: []ipp.Attribute{ipp.Attr("job-id", ipp.Int(ipp.Integer, 7))}})
 		} else {
 			answer.Groups = append(answer.Groups, ipp.Group{Tag: ipp.PrinterGroup, Attributes: attributes})
 		}
@@ -55,7 +56,8 @@ func resolutionOf(dpi int) ipp.Attribute {
 
 func TestPrintersTellWhatTheyCanDo(t *testing.T) {
 	size := ipp.Attr("media-size-supported", ipp.Members(
-		ipp.Attr("x-dimension", ipp.Value{Tag: ipp.Range, Ints: [3]int{200, 10_400}}), ipp.Attr("y-dimension", ipp.Value{Tag: ipp.Range, Ints: [3]int{200, 99_000}})))
+		ipp.Attr("x-dimension", ipp.Value{Tag: ipp.Range, Ints: [3]int{200, 10_400}}),
+		ipp.Attr("y-dimension", ipp.Value{Tag: ipp.Range, Ints: [3]int{200, 99_000}})))
 	for name, test := range map[string]struct {
 		attributes []ipp.Attribute
 		want       stock.Printer
@@ -64,18 +66,26 @@ func TestPrintersTellWhatTheyCanDo(t *testing.T) {
 			stock.Printer{Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 990 * mm}},
 		"300 dpi are 300 dpi": {[]ipp.Attribute{formats("image/pwg-raster"), resolutionOf(300), size},
 			stock.Printer{Resolution: measure.DotsPerInch(300), HeadDots: 1228, MaxLength: 990 * mm}},
-		"305 dpi are 12 dots/mm, with a cutter and a speed": {[]ipp.Attribute{formats("image/pwg-raster"), resolutionOf(305), size,
+		"305 dpi are 12 dots/mm, with a cutter and a speed": {[]ipp.Attribute{formats("image/pwg-raster"),
+			resolutionOf(305), size,
 			ipp.Attr("finishings-supported", ipp.Int(ipp.Enum, 3), ipp.Int(ipp.Enum, 60)),
 			ipp.Attr("print-speed-supported", ipp.Value{Tag: ipp.Range, Ints: [3]int{2500, 15_200}})},
-			stock.Printer{Resolution: measure.DotsPerMillimetre(12), HeadDots: 1248, MaxLength: 990 * mm, Cutter: true, Speed: 152, SlowSpeed: 25}},
-		"colours": {[]ipp.Attribute{formats("image/pwg-raster", "application/pdf"), resolutionOf(203), size, ipp.Keywords("pwg-raster-document-type-supported", "srgb_8")},
-			stock.Printer{Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 990 * mm, Inks: []stock.Ink{stock.Full}}},
+			stock.Printer{Resolution: measure.DotsPerMillimetre(12), HeadDots: 1248, MaxLength: 990 * mm, Cutter: true,
+				Speed: 152, SlowSpeed: 25}},
+		"colours": {[]ipp.Attribute{formats("image/pwg-raster", "application/pdf"), resolutionOf(203), size,
+			ipp.Keywords("pwg-raster-document-type-supported", "srgb_8")},
+			stock.Printer{Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 990 * mm,
+				Inks: []stock.Ink{stock.Full}}},
 		"ribbons": {[]ipp.Attribute{formats("image/pwg-raster"), resolutionOf(203), size,
-			ipp.Attr("printer-supply", ipp.Str(ipp.OctetString, "index=1;type=ribbonWax;colorantname=Black;level=-2;"), ipp.Str(ipp.OctetString, "index=2;colorantname=Red;"), ipp.Str(ipp.OctetString, "index=3;class=receptacleThatIsFilled;type=wasteToner;colorantname=Black;"),
+			ipp.Attr("printer-supply", ipp.Str(ipp.OctetString, "index=1;type=ribbonWax;colorantname=Black;level=-2;"),
+				ipp.Str(ipp.OctetString, "index=2;colorantname=Red;"),
+				ipp.Str(ipp.OctetString, "index=3;class=receptacleThatIsFilled;type=wasteToner;colorantname=Black;"),
 				ipp.Str(ipp.OctetString, "index=4;class=supplyThatIsConsumed;type=fuser;colorantname=unknown;"))},
-			stock.Printer{Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 990 * mm, Inks: []stock.Ink{stock.Black, stock.Red}}},
+			stock.Printer{Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 990 * mm,
+				Inks: []stock.Ink{stock.Black, stock.Red}}},
 		"vectors": {[]ipp.Attribute{formats("application/pdf"), resolutionOf(254)},
-			stock.Printer{Resolution: measure.DotsPerMillimetre(10), HeadDots: 1040, Vector: true, Takes: []stock.Kind{stock.Plate}}},
+			stock.Printer{Resolution: measure.DotsPerMillimetre(10), HeadDots: 1040, Vector: true,
+				Takes: []stock.Kind{stock.Plate}}},
 	} {
 		c, _ := device(t, test.attributes...)
 		status, err := c.Printer(context.Background())
@@ -114,21 +124,24 @@ func TestJobsAskOnlyForWhatThePrinterTakes(t *testing.T) {
 	require.Equal(t, 7, id)
 	require.Empty(t, *asked)
 
-	c, asked = device(t, ipp.Keywords("job-creation-attributes-supported", "media-col", "print-darkness", "print-speed", "finishings"),
+	c, asked = device(t, ipp.Keywords("job-creation-attributes-supported", "media-col", "print-darkness", "print-speed",
+		"finishings"),
 		ipp.Keywords("media-col-supported", "media-size", "media-tracking"))
 	_, err = create(c, wanted)
 	require.NoError(t, err)
 	require.Equal(t, []string{"media-col", "print-darkness", "print-speed", "finishings"}, names(*asked))
 	tracking, _ := (*asked)[0].Values[0].Member("media-tracking")
 	require.Equal(t, "web", tracking.Text, "a notch is seen through the web")
-	require.Equal(t, []int{60, 10_200, 60}, []int{(*asked)[1].Values[0].Int, (*asked)[2].Values[0].Int, (*asked)[3].Values[0].Int})
+	require.Equal(t, []int{60, 10_200, 60}, []int{(*asked)[1].Values[0].Int, (*asked)[2].Values[0].Int,
+		(*asked)[3].Values[0].Int})
 
 	for _, test := range []struct {
 		setup stock.Setup
 		last  bool
 		want  int // finishings; 0: none asked for
 	}{
-		{stock.Setup{}, true, 0}, {stock.Setup{Finish: stock.Cut}, false, 0}, {stock.Setup{Finish: stock.Cut}, true, 63},
+		{stock.Setup{}, true, 0}, {stock.Setup{Finish: stock.Cut}, false, 0},
+		{stock.Setup{Finish: stock.Cut}, true, 63},
 		{stock.Setup{Finish: stock.Cut, CutEvery: 5}, false, 63}, {stock.Setup{Finish: stock.Peel}, true, 0},
 	} {
 		wanted.Setup, wanted.Last = test.setup, test.last
@@ -146,9 +159,10 @@ func TestJobsAskOnlyForWhatThePrinterTakes(t *testing.T) {
 
 func TestWhatIsLeftIsReadInItsUnit(t *testing.T) {
 	for tray, want := range map[string]stock.Loaded{
-		"type=other;maxcapacity=1739;level=96;unit=items;":                {Left: 96, Capacity: 1739, LeftLength: -1},
-		"type=other;maxcapacity=30000000;level=25400000;unit=micrometers": {Left: -1, LeftLength: 25_400 * mm, FullLength: 30_000 * mm},
-		"type=other;maxcapacity=100;level=-2;unit=sheets;":                {Left: -1, Capacity: 100, LeftLength: -1},
+		"type=other;maxcapacity=1739;level=96;unit=items;": {Left: 96, Capacity: 1739, LeftLength: -1},
+		"type=other;maxcapacity=30000000;level=25400000;unit=micrometers": {Left: -1, LeftLength: 25_400 * mm,
+			FullLength: 30_000 * mm},
+		"type=other;maxcapacity=100;level=-2;unit=sheets;": {Left: -1, Capacity: 100, LeftLength: -1},
 		"": {Left: -1, LeftLength: -1},
 	} {
 		c, _ := device(t, ipp.Attr("printer-input-tray", ipp.Str(ipp.OctetString, tray)))

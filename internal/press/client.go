@@ -123,7 +123,8 @@ func (c *Client) request(op ipp.Op, operation ...ipp.Attribute) *ipp.Message {
 		ipp.Attr("attributes-natural-language", ipp.Str(ipp.Language, "en")),
 		ipp.Attr("printer-uri", ipp.Str(ipp.URI, c.uri)),
 	}
-	return &ipp.Message{Major: 2, Code: uint16(op), ID: 1, Groups: []ipp.Group{{Tag: ipp.OperationGroup, Attributes: append(head, operation...)}}}
+	return &ipp.Message{Major: 2, Code: uint16(op), ID: 1,
+		Groups: []ipp.Group{{Tag: ipp.OperationGroup, Attributes: append(head, operation...)}}}
 }
 
 var userName = ipp.Attr("requesting-user-name", ipp.Str(ipp.Name, "oddspool"))
@@ -207,7 +208,8 @@ type Status struct {
 
 // Printer asks the printer about itself.
 func (c *Client) Printer(ctx context.Context) (*Status, error) {
-	answer, err := c.do(ctx, c.request(ipp.GetPrinterAttributes, userName, ipp.Keywords("requested-attributes", "all", "media-col-ready")), nil)
+	answer, err := c.do(ctx, c.request(ipp.GetPrinterAttributes, userName, ipp.Keywords("requested-attributes", "all",
+		"media-col-ready")), nil)
 	if err != nil {
 		return nil, err
 	}
@@ -217,7 +219,8 @@ func (c *Client) Printer(ctx context.Context) (*Status, error) {
 		}
 		return ipp.Value{}
 	}
-	s := &Status{Name: get("printer-name").Text, Page: get("printer-more-info").Text, DPI: get("printer-resolution-default").Ints[0]}
+	s := &Status{Name: get("printer-name").Text, Page: get("printer-more-info").Text,
+		DPI: get("printer-resolution-default").Ints[0]}
 	switch get("printer-state").Int {
 	case 3:
 		s.State = Idle
@@ -257,8 +260,10 @@ func (c *Client) Printer(ctx context.Context) (*Status, error) {
 	return s, nil
 }
 
-// colouring are the kinds of supplies that colour (RFC 3805, PrtMarkerSuppliesTypeTC); all others wear out, or take up what is left over.
-var colouring = []string{"", "other", "unknown", "toner", "ink", "inkCartridge", "inkRibbon", "solidWax", "ribbonWax", "tonerCartridge"}
+// colouring are the kinds of supplies that colour (RFC 3805, PrtMarkerSuppliesTypeTC); all others wear out, or take up
+// what is left over.
+var colouring = []string{"", "other", "unknown", "toner", "ink", "inkCartridge", "inkRibbon", "solidWax", "ribbonWax",
+	"tonerCartridge"}
 
 // colorant returns the name of the colour of a supply as printer-supply has it; empty: it does not colour.
 func colorant(supply string) (name string) {
@@ -273,7 +278,8 @@ func colorant(supply string) (name string) {
 			class = value
 		}
 	}
-	if class == "receptacleThatIsFilled" || !slices.Contains(colouring, kind) || strings.EqualFold(name, "none") || strings.EqualFold(name, "unknown") {
+	if class == "receptacleThatIsFilled" || !slices.Contains(colouring, kind) || strings.EqualFold(name, "none") ||
+		strings.EqualFold(name, "unknown") {
 		return ""
 	}
 	return name
@@ -360,7 +366,8 @@ func (w *Wanted) attributes(printer *Status) []ipp.Attribute {
 	}
 	var media, job []ipp.Attribute
 	for _, member := range []ipp.Attribute{
-		ipp.Attr("media-size", ipp.Members(ipp.Attr("x-dimension", hundredths(w.Width)), ipp.Attr("y-dimension", hundredths(w.Length)))),
+		ipp.Attr("media-size", ipp.Members(ipp.Attr("x-dimension", hundredths(w.Width)),
+			ipp.Attr("y-dimension", hundredths(w.Length)))),
 		ipp.Keywords("media-tracking", string(tracking)),
 	} {
 		if slices.Contains(printer.media, member.Name) {
@@ -495,7 +502,8 @@ type OpenJob struct {
 // OpenJobs lists the jobs that a printer has not ended, up to mostOpen.
 func (c *Client) OpenJobs(ctx context.Context) (jobs []OpenJob, err error) {
 	const mostOpen = 200
-	answer, err := c.do(ctx, c.request(ipp.GetJobs, userName, ipp.Attr("limit", ipp.Int(ipp.Integer, mostOpen)), ipp.Keywords("which-jobs", "not-completed"),
+	answer, err := c.do(ctx, c.request(ipp.GetJobs, userName, ipp.Attr("limit", ipp.Int(ipp.Integer, mostOpen)),
+		ipp.Keywords("which-jobs", "not-completed"),
 		ipp.Keywords("requested-attributes", "job-id", "job-name", "job-state")), nil)
 	if err != nil {
 		return nil, err
@@ -526,7 +534,8 @@ func (c *Client) OpenJobs(ctx context.Context) (jobs []OpenJob, err error) {
 // Job asks what became of a job; ErrNoJob when the printer does not know it.
 func (c *Client) Job(ctx context.Context, job int) (*Job, error) {
 	answer, err := c.do(ctx, c.request(ipp.GetJobAttributes, ipp.Attr("job-id", ipp.Int(ipp.Integer, job)), userName,
-		ipp.Keywords("requested-attributes", "job-state", "job-state-reasons", "job-state-message", "job-impressions-completed")), nil)
+		ipp.Keywords("requested-attributes", "job-state", "job-state-reasons", "job-state-message",
+			"job-impressions-completed")), nil)
 	if err != nil {
 		return nil, err
 	}
@@ -542,7 +551,8 @@ func (c *Client) Job(ctx context.Context, job int) (*Job, error) {
 	if message := answer.Find(ipp.JobGroup, "job-state-message"); len(message) > 0 {
 		j.Message = message[0].Text
 	}
-	if printed := answer.Find(ipp.JobGroup, "job-impressions-completed"); len(printed) > 0 && printed[0].Tag == ipp.Integer {
+	if printed := answer.Find(ipp.JobGroup, "job-impressions-completed"); len(printed) > 0 &&
+		printed[0].Tag == ipp.Integer {
 		j.Printed = &printed[0].Int
 	}
 	return j, nil

@@ -121,7 +121,8 @@ type chunk struct {
 	skip    int
 }
 
-// cut cuts labels into what one core draws at once: little at first, so that a printer begins at once, then more. Those of another design begin a page.
+// cut cuts labels into what one core draws at once: little at first, so that a printer begins at once, then more. Those
+// of another design begin a page.
 func cut(labels iter.Seq2[fileLabel, error], skip int) iter.Seq2[chunk, error] {
 	const most = 16
 	pages := 1
@@ -177,7 +178,8 @@ func (p *painter) paint(c chunk, dx, dy int) (*bytes.Buffer, error) {
 		n := min(per-place, len(records))
 		p.press.Page(p.page, p.label, records[:n], place)
 		records = records[n:]
-		if err := p.raster.Layers(p.page.Shifted(dx, dy), p.labels.look, p.labels.design.Printer.Resolution, ""); err != nil {
+		if err := p.raster.Layers(p.page.Shifted(dx, dy), p.labels.look, p.labels.design.Printer.Resolution,
+			""); err != nil {
 			return nil, err
 		}
 	}

@@ -25,7 +25,8 @@ const mm = measure.Millimetre
 func inks(printer stock.Printer, s stock.Stock, used ...stock.Ink) *design.Design {
 	d := &design.Design{Format: design.Format, Name: "Inks", Stock: s, Printer: printer}
 	for i, ink := range used {
-		d.Elements = append(d.Elements, design.Element{ID: string(rune('a' + i)), Kind: design.Line, X: mm, Y: measure.Length(1+3*i) * mm, Width: 10 * mm, Height: mm, Ink: ink})
+		d.Elements = append(d.Elements, design.Element{ID: string(rune('a' + i)), Kind: design.Line, X: mm,
+			Y: measure.Length(1+3*i) * mm, Width: 10 * mm, Height: mm, Ink: ink})
 	}
 	return d
 }
@@ -35,7 +36,8 @@ func printer(inks ...stock.Ink) stock.Printer {
 }
 
 func tag() stock.Stock {
-	return stock.Stock{Name: "30 × 20", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 30 * mm, Length: 20 * mm, Gap: 3 * mm}
+	return stock.Stock{Name: "30 × 20", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 30 * mm, Length: 20 * mm,
+		Gap: 3 * mm}
 }
 
 // pages writes labels and reads the raster back.
@@ -59,11 +61,14 @@ func TestInksGoOutAsThePrinterTakesThem(t *testing.T) {
 		used []stock.Ink
 		want pwg.Type
 	}{
-		"one":                       {[]stock.Ink{stock.Black}, []stock.Ink{stock.Black}, pwg.Black},
-		"two":                       {[]stock.Ink{stock.Black, stock.Red}, []stock.Ink{stock.Black, stock.Red}, pwg.Device(2)},
-		"the second of two":         {[]stock.Ink{stock.Black, stock.Red}, []stock.Ink{stock.Red}, pwg.Device(2)},
-		"three, in another order":   {[]stock.Ink{stock.Black, stock.Red, "green"}, []stock.Ink{"green", stock.Black}, pwg.Device(3)},
-		"mixed":                     {[]stock.Ink{stock.Full}, []stock.Ink{stock.Black, "#12AB34", stock.Red}, pwg.SRGB},
+		"one": {[]stock.Ink{stock.Black}, []stock.Ink{stock.Black}, pwg.Black},
+		"two": {[]stock.Ink{stock.Black, stock.Red}, []stock.Ink{stock.Black, stock.Red},
+			pwg.Device(2)},
+		"the second of two": {[]stock.Ink{stock.Black, stock.Red}, []stock.Ink{stock.Red}, pwg.Device(2)},
+		"three, in another order": {[]stock.Ink{stock.Black, stock.Red, "green"}, []stock.Ink{"green", stock.Black},
+			pwg.Device(3)},
+		"mixed": {[]stock.Ink{stock.Full}, []stock.Ink{stock.Black, "#12AB34", stock.Red},
+			pwg.SRGB},
 		"one colour, of mixed ones": {[]stock.Ink{stock.Full}, []stock.Ink{"#12ab34"}, pwg.SRGB},
 	} {
 		d := inks(printer(test.has...), tag(), test.used...)
@@ -96,7 +101,8 @@ func TestOffsetsMoveTheDotsAndAreTakenBack(t *testing.T) {
 func TestPagesBeginWhereTheSheetIsFree(t *testing.T) {
 	s := tag()
 	s.Kind, s.Gap = stock.Sheet, 0
-	s.Sheet = &stock.Page{Width: 70 * mm, Height: 50 * mm, Left: 2 * mm, Top: 2 * mm, Columns: 2, Rows: 2, PitchX: 32 * mm, PitchY: 22 * mm}
+	s.Sheet = &stock.Page{Width: 70 * mm, Height: 50 * mm, Left: 2 * mm, Top: 2 * mm, Columns: 2, Rows: 2,
+		PitchX: 32 * mm, PitchY: 22 * mm}
 	p := printer(stock.Black)
 	p.Takes = []stock.Kind{stock.Sheet}
 	labels, err := press.NewLabels(inks(p, s, stock.Black), nil)
@@ -152,7 +158,8 @@ func TestFullDisksAreSaid(t *testing.T) {
 
 func TestDesignsThatCannotBeDrawnAreRefused(t *testing.T) {
 	d := inks(printer(stock.Black), tag())
-	d.Elements = []design.Element{{ID: "a", Kind: design.Code, Width: mm, Height: mm, Says: []design.Piece{{Text: "1"}}, Code: &design.CodeLooks{Symbology: "runes", Module: 250}}}
+	d.Elements = []design.Element{{ID: "a", Kind: design.Code, Width: mm, Height: mm, Says: []design.Piece{{Text: "1"}},
+		Code: &design.CodeLooks{Symbology: "runes", Module: 250}}}
 	_, err := press.NewLabels(d, nil)
 	require.ErrorContains(t, err, "runes")
 }

@@ -35,7 +35,8 @@ type Files struct {
 	parts []*Labels
 }
 
-// NewFiles returns the files of labels whose pages name their design by its place in parts, from 0. A document has the name of the first.
+// NewFiles returns the files of labels whose pages name their design by its place in parts, from 0. A document has the
+// name of the first.
 func NewFiles(parts ...*Labels) *Files { return &Files{name: parts[0].design.Name, parts: parts} }
 
 // A FilePainter draws labels upright as they are read, on one core.

@@ -5,7 +5,8 @@ import "strings"
 // Words says a printer's state and what a person is to do about it; do is empty when nothing.
 func (s *Status) Words() (text, do string) {
 	for _, reason := range s.Reasons {
-		if text, do, ok := reasonWords(reason); ok && !strings.HasSuffix(reason, "-report") && !strings.HasSuffix(reason, "-warning") {
+		if text, do, ok := reasonWords(reason); ok && !strings.HasSuffix(reason, "-report") &&
+			!strings.HasSuffix(reason, "-warning") {
 			return text, do
 		}
 	}
@@ -29,8 +30,10 @@ func (s *Status) Words() (text, do string) {
 func reasonWords(reason string) (text, do string, ok bool) {
 	reason = strings.TrimSuffix(strings.TrimSuffix(strings.TrimSuffix(reason, "-error"), "-warning"), "-report")
 	words, ok := map[string][2]string{
-		"media-empty":                      {"Roll is empty", "Load a roll of the same stock; the run goes on by itself."},
-		"media-needed":                     {"Needs a roll", "Load the stock that the run needs; it goes on by itself."},
+		"media-empty": {"Roll is empty",
+			"Load a roll of the same stock; the run goes on by itself."},
+		"media-needed": {"Needs a roll",
+			"Load the stock that the run needs; it goes on by itself."},
 		"media-low":                        {"Roll is nearly empty", "Have the next roll ready."},
 		"media-jam":                        {"Labels are jammed", "Clear the path of the web, then close the printer."},
 		"cover-open":                       {"Cover is open", "Close the cover; the run goes on by itself."},

@@ -16,9 +16,10 @@ import (
 
 // Found is what was found on the labels of a run.
 type Found struct {
-	Groups     []*proof.Group         `json:"groups"`
-	Separators []Separator            `json:"besides,omitempty"` // what was found on labels of further designs, by parts from 1
-	LeftOut    []int                  `json:"leftOut"`           // records that must not be printed
+	Groups []*proof.Group `json:"groups"`
+	// what was found on labels of further designs, by parts from 1
+	Separators []Separator            `json:"besides,omitempty"`
+	LeftOut    []int                  `json:"leftOut"` // records that must not be printed
 	Codes      int                    `json:"codes"`
 	Lengths    map[int]measure.Length `json:"lengths,omitempty"` // of the piece of each record, where pieces differ
 	Worth      []Worth                `json:"worth,omitempty"`   // labels for a sample
@@ -96,7 +97,8 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setu
 			separator.Groups, separator.LeftOut = []*proof.Group{}, []int{}
 		}
 		found.Codes += separator.Codes
-		found.Separators = append(found.Separators, Separator{separators[i].Name, separator.Groups, separator.LeftOut, separator.Lengths})
+		found.Separators = append(found.Separators, Separator{separators[i].Name, separator.Groups, separator.LeftOut,
+			separator.Lengths})
 		if separator.At != nil {
 			found.At = separator.At
 		}

@@ -34,7 +34,8 @@ func NewCodeIndex(ctx context.Context, s *store.Store, run *store.Run) (*CodeInd
 			return nil, err
 		}
 	}
-	slices.SortFunc(index.entries, func(a, b codeEntry) int { return cmp.Or(cmp.Compare(a.hash, b.hash), cmp.Compare(a.first, b.first)) })
+	slices.SortFunc(index.entries,
+		func(a, b codeEntry) int { return cmp.Or(cmp.Compare(a.hash, b.hash), cmp.Compare(a.first, b.first)) })
 	return index, nil
 }
 
@@ -69,7 +70,8 @@ func (x *CodeIndex) add(ctx context.Context, s *store.Store, run *store.Run) err
 // Labels returns labels that say what was scanned, in order, up to a number of them.
 func (x *CodeIndex) Labels(scanned string, most int) (labels []int) {
 	hash := maphash.String(x.seed, proof.ScanKey(scanned))
-	at, _ := slices.BinarySearchFunc(x.entries, hash, func(e codeEntry, hash uint64) int { return cmp.Compare(e.hash, hash) })
+	at, _ := slices.BinarySearchFunc(x.entries, hash,
+		func(e codeEntry, hash uint64) int { return cmp.Compare(e.hash, hash) })
 	for ; at < len(x.entries) && x.entries[at].hash == hash; at++ {
 		for n := x.entries[at].first; n <= x.entries[at].last; n++ {
 			if len(labels) == most {

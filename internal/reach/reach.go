@@ -1,5 +1,6 @@
-// Package reach bounds where the server itself connects to: printers, their cameras and pages, databases and the order desk. An address that somebody types, or
-// a name that points elsewhere later, must not make it ask what only this machine, or its neighbours, may.
+// Package reach bounds where the server itself connects to: printers, their cameras and pages, databases and the order
+// desk. An address that somebody types, or a name that points elsewhere later, must not make it ask what only this
+// machine, or its neighbours, may.
 package reach
 
 import (
@@ -41,7 +42,8 @@ func Parse(text string) (networks []netip.Prefix, err error) {
 type ForbiddenError struct{ Address netip.Addr }
 
 func (e *ForbiddenError) Error() string {
-	return fmt.Sprintf("%s is not in a network that printers and other machines may be in. Use its own address; whoever looks after Odd Spool allows others when it is started (-reach).", e.Address)
+	return fmt.Sprintf("%s is not in a network that printers and other machines may be in. Use its own address; "+
+		"whoever looks after Odd Spool allows others when it is started (-reach).", e.Address)
 }
 
 // Check returns a *ForbiddenError where an address and port may not be reached.
@@ -63,8 +65,8 @@ func (g *Guard) Check(to netip.AddrPort) error {
 	return &ForbiddenError{address}
 }
 
-// Dialer returns a dialer that connects only to where the guard lets it: the address is judged that a name stands for at that
-// moment. A nil guard lets everything through.
+// Dialer returns a dialer that connects only to where the guard lets it: the address is judged that a name stands for
+// at that moment. A nil guard lets everything through.
 func (g *Guard) Dialer() *net.Dialer {
 	dialer := &net.Dialer{Timeout: 5 * time.Second}
 	if g != nil {
@@ -81,7 +83,8 @@ func (g *Guard) Dialer() *net.Dialer {
 
 // Transport returns a transport that connects only to where the guard lets it, as Dialer says.
 func (g *Guard) Transport() *http.Transport {
-	return &http.Transport{DialContext: g.Dialer().DialContext, TLSHandshakeTimeout: 5 * time.Second, IdleConnTimeout: 30 * time.Second}
+	return &http.Transport{DialContext: g.Dialer().DialContext, TLSHandshakeTimeout: 5 * time.Second,
+		IdleConnTimeout: 30 * time.Second}
 }
 
 // NoRedirects answers with a redirect as it is: nothing is asked elsewhere.

@@ -17,9 +17,12 @@ func TestOnlyWhatIsAllowedIsReached(t *testing.T) {
 	require.NoError(t, err)
 	guard := &reach.Guard{Networks: networks, Exactly: []netip.AddrPort{netip.MustParseAddrPort("127.0.0.1:8631")}}
 	for address, allowed := range map[string]bool{
-		"10.1.2.3:631": true, "192.168.0.9:631": true, "[fd00::1]:631": true, "192.0.2.200:80": true, "198.51.100.7:631": true, "[2001:db8::1]:631": true,
-		"127.0.0.1:8631": true, "[::ffff:127.0.0.1]:8631": true, "127.0.0.1:5432": false, "[::1]:631": false, "169.254.169.254:80": false,
-		"[fe80::1]:631": false, "0.0.0.0:631": false, "224.0.0.1:631": false, "8.8.8.8:631": false, "198.51.100.8:631": false, "[::ffff:127.0.0.1]:80": false,
+		"10.1.2.3:631": true, "192.168.0.9:631": true, "[fd00::1]:631": true, "192.0.2.200:80": true,
+		"198.51.100.7:631": true, "[2001:db8::1]:631": true,
+		"127.0.0.1:8631": true, "[::ffff:127.0.0.1]:8631": true, "127.0.0.1:5432": false, "[::1]:631": false,
+		"169.254.169.254:80": false,
+		"[fe80::1]:631":      false, "0.0.0.0:631": false, "224.0.0.1:631": false, "8.8.8.8:631": false,
+		"198.51.100.8:631": false, "[::ffff:127.0.0.1]:80": false,
 	} {
 		err := guard.Check(netip.MustParseAddrPort(address))
 		require.Equal(t, allowed, err == nil, address)
@@ -33,7 +36,8 @@ func TestNamesAreJudgedByTheirAddresses(t *testing.T) {
 	server := httptest.NewServer(http.NotFoundHandler())
 	defer server.Close()
 	get := func(guard *reach.Guard) error {
-		response, err := (&http.Client{Transport: guard.Transport()}).Get(strings.Replace(server.URL, "127.0.0.1", "localhost", 1))
+		response, err := (&http.Client{Transport: guard.Transport()}).Get(strings.Replace(server.URL, "127.0.0.1",
+			"localhost", 1))
 		if err == nil {
 			response.Body.Close()
 		}
@@ -42,5 +46,6 @@ func TestNamesAreJudgedByTheirAddresses(t *testing.T) {
 	var forbidden *reach.ForbiddenError
 	require.ErrorAs(t, get(&reach.Guard{}), &forbidden)
 	require.NoError(t, get(nil))
-	require.NoError(t, get(&reach.Guard{Exactly: []netip.AddrPort{netip.MustParseAddrPort(strings.TrimPrefix(server.URL, "http://"))}}))
+	require.NoError(t, get(&reach.Guard{Exactly: []netip.AddrPort{netip.MustParseAddrPort(strings.TrimPrefix(server.URL,
+		"http://"))}}))
 }

@@ -1,8 +1,9 @@
-// Package sandbox runs work on files from outside in a process of its own, which the operating system bounds: its processor
-// time, its memory and what it writes. A reader that loops, or takes all memory, ends alone; the server goes on answering.
+// Package sandbox runs work on files from outside in a process of its own, which the operating system bounds: its
+// processor time, its memory and what it writes. A reader that loops, or takes all memory, ends alone; the server goes
+// on answering.
 //
-// The process is the program itself, called as "oddspool work NAME". It runs at a lower priority than the server, dies with
-// it, and talks through its pipes: one value comes in, values go out, each as package gob writes it.
+// The process is the program itself, called as "oddspool work NAME". It runs at a lower priority than the server, dies
+// with it, and talks through its pipes: one value comes in, values go out, each as package gob writes it.
 //
 //	server                                   oddspool work artwork
 //	Work.Do ── In ──────────── stdin ──────▶ do(ctx, in, emit)
@@ -31,7 +32,8 @@ const Command = "work"
 
 // Limits bound one piece of work. What is zero is not bounded.
 type Limits struct {
-	Step    time.Duration // processor time from one value that it gives to the next; its start does not count until the first
+	// processor time from one value that it gives to the next; its start does not count until the first
+	Step    time.Duration
 	Total   time.Duration // processor time in all, whole seconds
 	Time    time.Duration // by the clock, when the machine is busy
 	Memory  int64         // bytes of its data, as RLIMIT_DATA counts them
@@ -76,9 +78,10 @@ var works = map[string]func(){}
 // started is set by Main: without it a test's program would run its tests again as its own work.
 var started bool
 
-// Register names a kind of work. Call it where a package's variables are set. do runs in the process of the work: what it
-// gives to emit reaches the caller of Do in order, and files are those given to Do.
-func Register[In, Out any](name string, limits Limits, do func(in In, files []*os.File, emit func(Out) error) error) *Work[In, Out] {
+// Register names a kind of work. Call it where a package's variables are set. do runs in the process of the work: what
+// it gives to emit reaches the caller of Do in order, and files are those given to Do.
+func Register[In, Out any](name string, limits Limits,
+	do func(in In, files []*os.File, emit func(Out) error) error) *Work[In, Out] {
 	works[name] = func() {
 		var in In
 		if err := gob.NewDecoder(os.Stdin).Decode(&in); err != nil {
@@ -108,7 +111,8 @@ func fail(err error) {
 	os.Exit(failed)
 }
 
-// Main does the work that the process was started for, and does not return then. Every program that may call Do calls it first.
+// Main does the work that the process was started for, and does not return then. Every program that may call Do calls
+// it first.
 func Main() {
 	started = true
 	if len(os.Args) != 4 || os.Args[1] != Command {
@@ -122,9 +126,11 @@ func Main() {
 	os.Exit(0)
 }
 
-// Bound sets the limits of the process that runs it. Work calls it once its own readers are up, before it looks at the file.
+// Bound sets the limits of the process that runs it. Work calls it once its own readers are up, before it looks at the
+// file.
 func Bound(l Limits) error {
-	for resource, most := range map[int]int64{syscall.RLIMIT_DATA: l.Memory, syscall.RLIMIT_FSIZE: l.Written, syscall.RLIMIT_CPU: int64(l.Total / time.Second)} {
+	for resource, most := range map[int]int64{syscall.RLIMIT_DATA: l.Memory, syscall.RLIMIT_FSIZE: l.Written,
+		syscall.RLIMIT_CPU: int64(l.Total / time.Second)} {
 		if most == 0 {
 			continue
 		}
@@ -135,8 +141,8 @@ func Bound(l Limits) error {
 	return nil
 }
 
-// Do runs a piece of work and hands what it gives to each, in order. files are open in its process too. Errors are *LimitError,
-// *BusyError, *BrokenError, what each returned, or that of ctx.
+// Do runs a piece of work and hands what it gives to each, in order. files are open in its process too. Errors are
+// *LimitError, *BusyError, *BrokenError, what each returned, or that of ctx.
 func (w *Work[In, Out]) Do(ctx context.Context, in In, each func(Out) error, files ...*os.File) error {
 	if !started {
 		return errors.New("sandbox.Main is not called by this program")
@@ -165,7 +171,8 @@ func (w *Work[In, Out]) run(ctx context.Context, in In, each func(Out) error, fi
 	defer runtime.UnlockOSThread()
 	ctx, kill := context.WithCancelCause(ctx)
 	defer kill(nil)
-	process := exec.CommandContext(ctx, "nice", "-n", "10", fmt.Sprintf("/proc/%d/exe", os.Getpid()), Command, w.name, strconv.Itoa(len(files)))
+	process := exec.CommandContext(ctx, "nice", "-n", "10", fmt.Sprintf("/proc/%d/exe", os.Getpid()), Command, w.name,
+		strconv.Itoa(len(files)))
 	process.SysProcAttr = &syscall.SysProcAttr{Setpgid: true, Pdeathsig: syscall.SIGKILL}
 	process.Cancel = func() error { return syscall.Kill(-process.Process.Pid, syscall.SIGKILL) } // what it started too
 	process.ExtraFiles = files
@@ -236,7 +243,8 @@ func environment(l Limits) []string {
 		}
 	}
 	if l.Memory > 0 {
-		env = append(env, fmt.Sprintf("GOMEMLIMIT=%d", l.Memory/4*3)) // what is no longer used is given back before the limit
+		// what is no longer used is given back before the limit
+		env = append(env, fmt.Sprintf("GOMEMLIMIT=%d", l.Memory/4*3))
 	}
 	return env
 }

@@ -24,7 +24,8 @@ func TestMain(m *testing.M) {
 	os.Exit(m.Run())
 }
 
-var limits = sandbox.Limits{Step: time.Second, Total: 10 * time.Second, Time: 30 * time.Second, Memory: 512 << 20, Written: 1 << 20}
+var limits = sandbox.Limits{Step: time.Second, Total: 10 * time.Second, Time: 30 * time.Second, Memory: 512 << 20,
+	Written: 1 << 20}
 
 // deeds does what a broken reader may do.
 var deeds = sandbox.Register("deeds", limits, func(deed string, files []*os.File, emit func(string) error) error {
@@ -88,7 +89,8 @@ func TestWorkIsBounded(t *testing.T) {
 }
 
 func TestBrokenWorkIsTold(t *testing.T) {
-	for deed, says := range map[string]string{"panic": "kelp in the gears", "babble": "cannot be read", "fail": "the kelp is wet"} {
+	for deed, says := range map[string]string{"panic": "kelp in the gears", "babble": "cannot be read",
+		"fail": "the kelp is wet"} {
 		_, err := do(t.Context(), deed)
 		var broken *sandbox.BrokenError
 		require.ErrorAs(t, err, &broken, deed)
@@ -129,7 +131,8 @@ func TestWorkDiesWithItsProgram(t *testing.T) {
 	require.Len(t, works, 1)
 	require.NoError(t, program.Process.Kill())
 	_ = program.Wait() // killed
-	require.Eventually(t, func() bool { return errors.Is(syscall.Kill(works[0], 0), syscall.ESRCH) }, 10*time.Second, 10*time.Millisecond)
+	require.Eventually(t, func() bool { return errors.Is(syscall.Kill(works[0], 0), syscall.ESRCH) }, 10*time.Second,
+		10*time.Millisecond)
 }
 
 func children(t *testing.T) []int { return childrenOf(t, os.Getpid()) }

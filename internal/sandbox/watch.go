@@ -63,7 +63,8 @@ func (w *watch) over() bool {
 	return known && w.since >= 0 && used-w.since > w.most
 }
 
-// processorTime returns what a process and the children it waited for have used (proc(5), /proc/pid/stat, fields 14 to 17).
+// processorTime returns what a process and the children it waited for have used (proc(5), /proc/pid/stat, fields 14 to
+// 17).
 func processorTime(pid int) (used time.Duration, known bool) {
 	const tick = time.Second / 100 // USER_HZ of every Linux that Go runs on
 	data, err := os.ReadFile(fmt.Sprintf("/proc/%d/stat", pid))

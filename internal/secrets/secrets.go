@@ -1,5 +1,5 @@
-// Package secrets keeps passwords of other systems so that a copy of the database alone tells none: sealed with AES-256-GCM
-// (NIST SP 800-38D) under a key that lies in a file beside it.
+// Package secrets keeps passwords of other systems so that a copy of the database alone tells none: sealed with
+// AES-256-GCM (NIST SP 800-38D) under a key that lies in a file beside it.
 package secrets
 
 import (
@@ -39,7 +39,8 @@ func Open(path string) (*Box, error) {
 		return nil, fmt.Errorf("the key for passwords of other systems: %w; choose another file with -key", err)
 	}
 	if len(key) != keySize {
-		return nil, fmt.Errorf("the key for passwords of other systems: %s has %d bytes, and a key has %d; choose another file with -key", path, len(key), keySize)
+		return nil, fmt.Errorf("the key for passwords of other systems: %s has %d bytes, and a key has %d; choose "+
+			"another file with -key", path, len(key), keySize)
 	}
 	return New(key)
 }

@@ -37,14 +37,16 @@ func TestTheSameFileAgain(t *testing.T) {
 	s.signIn()
 	var first, second api.RecordSet
 	var preview api.Preview
-	const before, now = "bin,contents,lot\nN-1,Dulse,A\nN-2,Kelp,A\nN-3,Laver,A\n", "bin,contents,shelf\nN-1,Dulse,1\nN-2,Sugar kelp,1\nN-4,Sea lettuce,2\n"
+	const before, now = "bin,contents,lot\nN-1,Dulse,A\nN-2,Kelp,A\nN-3,Laver,A\n",
+		"bin,contents,shelf\nN-1,Dulse,1\nN-2,Sugar kelp,1\nN-4,Sea lettuce,2\n"
 	require.Equal(t, 200, s.form("/api/record-sets/preview", "seaweed.csv", before, nil, &preview))
 	require.Nil(t, preview.Same)
 	require.Equal(t, 200, s.form("/api/record-sets", "seaweed.csv", before, nil, &first))
 
 	preview = api.Preview{}
 	require.Equal(t, 200, s.form("/api/record-sets/preview", "seaweed.csv", before, nil, &preview))
-	require.Equal(t, []any{first.Id, 0, 0, 0}, []any{preview.Same.Set.Id, preview.Same.Changes.New, preview.Same.Changes.Gone, preview.Same.Changes.Changed}, "nothing is different")
+	require.Equal(t, []any{first.Id, 0, 0, 0}, []any{preview.Same.Set.Id, preview.Same.Changes.New,
+		preview.Same.Changes.Gone, preview.Same.Changes.Changed}, "nothing is different")
 	preview = api.Preview{}
 	require.Equal(t, 200, s.form("/api/record-sets/preview", "seaweed.csv", now, nil, &preview))
 	c := preview.Same.Changes
@@ -71,8 +73,11 @@ func TestTheSameFileAgain(t *testing.T) {
 	d := s.keep(t, "bin-label.json", 1)
 	document := map[string]any{}
 	require.NoError(t, json.Unmarshal(d.Document, &document))
-	document["elements"] = []any{map[string]any{"id": "lot", "kind": "text", "x": 3000, "y": 3000, "width": 30000, "height": 8000, "says": []any{map[string]any{"field": "lot"}}, "text": map[string]any{"typeface": "Liberation Sans", "points": 10}}}
-	require.Equal(t, 200, s.do("PUT", fmt.Sprintf("/api/designs/%d", d.Id), map[string]any{"document": document, "edit": d.Edit, "recordSetId": second.Id}, &d))
+	document["elements"] = []any{map[string]any{"id": "lot", "kind": "text", "x": 3000, "y": 3000, "width": 30000,
+		"height": 8000, "says": []any{map[string]any{"field": "lot"}},
+		"text": map[string]any{"typeface": "Liberation Sans", "points": 10}}}
+	require.Equal(t, 200, s.do("PUT", fmt.Sprintf("/api/designs/%d", d.Id),
+		map[string]any{"document": document, "edit": d.Edit, "recordSetId": second.Id}, &d))
 	var problem api.Problem
 	words := map[string]string{"replaces": fmt.Sprint(second.Id)}
 	require.Equal(t, 409, s.form("/api/record-sets", "seaweed.csv", now, words, &problem))
@@ -85,6 +90,8 @@ func TestTheSameFileAgain(t *testing.T) {
 	require.True(t, here(first.Id) && here(third.Id) && !here(second.Id))
 	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/designs/%d", d.Id), nil, &d))
 	require.Equal(t, third.Id, *d.RecordSetId)
-	require.Equal(t, 409, s.form("/api/record-sets", "seaweed.csv", now, words, &problem), "somebody replaced it meanwhile")
-	require.Equal(t, 422, s.form("/api/record-sets", "seaweed.csv", now, map[string]string{"replaces": "all"}, &problem))
+	require.Equal(t, 409, s.form("/api/record-sets", "seaweed.csv", now, words, &problem),
+		"somebody replaced it meanwhile")
+	require.Equal(t, 422, s.form("/api/record-sets", "seaweed.csv", now, map[string]string{"replaces": "all"},
+		&problem))
 }

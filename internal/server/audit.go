@@ -10,8 +10,8 @@ import (
 	"oddspool/internal/store"
 )
 
-// audited are the operations of the contract that are told as what somebody did: what they are about, and the words for it.
-// Drafts are kept with every stroke and tell by themselves who changed them last.
+// audited are the operations of the contract that are told as what somebody did: what they are about, and the words for
+// it. Drafts are kept with every stroke and tell by themselves who changed them last.
 var audited = map[string]struct {
 	about, words string
 	made         bool // it is about what the answer has, though the path names another
@@ -110,7 +110,8 @@ func (s *Server) noting(next api.StrictHandlerFunc, operation string) api.Strict
 				s.log.Error("what a entry is about has no name", "operation", operation, "subject", about, "error", err)
 			}
 		}
-		if err := s.store.AddAudit(noting, store.AuditEntry{Account: by, Operation: operation, SubjectKind: entry.about, SubjectID: about, Name: name}); err != nil {
+		if err := s.store.AddAudit(noting, store.AuditEntry{Account: by, Operation: operation, SubjectKind: entry.about,
+			SubjectID: about, Name: name}); err != nil {
 			s.log.Error("a entry is not noted", "by", by, "operation", operation, "subject", about, "error", err)
 		}
 		return answer, nil
@@ -135,7 +136,8 @@ func (s *Server) ListAudit(ctx context.Context, req api.ListAuditRequestObject) 
 	done, err := s.store.Audit(ctx, or(req.Params.Run, 0), mostEntries)
 	answer := make(api.ListAudit200JSONResponse, len(done))
 	for i, d := range done {
-		answer[i] = api.AuditEntry{Id: d.ID, DoneAt: d.DoneAt, By: d.Account, Did: audited[d.Operation].words, About: api.AuditEntryAbout(d.SubjectKind), SubjectId: d.SubjectID, Name: d.Name, RunId: d.RunID}
+		answer[i] = api.AuditEntry{Id: d.ID, DoneAt: d.DoneAt, By: d.Account, Did: audited[d.Operation].words,
+			About: api.AuditEntryAbout(d.SubjectKind), SubjectId: d.SubjectID, Name: d.Name, RunId: d.RunID}
 	}
 	return answer, err
 }

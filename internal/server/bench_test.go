@@ -33,7 +33,8 @@ func BenchmarkPressMillion(b *testing.B) {
 	require.Equal(b, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, &small))
 	require.Equal(b, 200, s.do("GET", fmt.Sprintf("/api/runs/%d/proof", small.Id), nil, nil))
 	for _, query := range []string{
-		`insert into records (record_set_id, number, "values") select 2, n, r."values" from generate_series(241, 1000000) n, records r where r.record_set_id = 2 and r.number = n % 240 + 1`,
+		`insert into records (record_set_id, number, "values") select 2, n, r."values" from generate_series(241,
+				1000000) n, records r where r.record_set_id = 2 and r.number = n % 240 + 1`,
 		`update record_sets set record_count = 1000000 where id = 2`,
 	} {
 		_, err := s.store.DB.Exec(query)
@@ -41,7 +42,8 @@ func BenchmarkPressMillion(b *testing.B) {
 	}
 	require.Equal(b, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, &run))
 	require.Equal(b, 1_000_000, run.Labels)
-	_, err := s.store.DB.Exec(`update runs set proof = (select proof from runs where id = $1) where id = $2`, small.Id, run.Id) // the labels are the same
+	_, err := s.store.DB.Exec(`update runs set proof = (select proof from runs where id = $1)
+			where id = $2`, small.Id, run.Id) // the labels are the same
 	require.NoError(b, err)
 	var answered, first time.Duration
 	for b.Loop() {
@@ -54,7 +56,8 @@ func BenchmarkPressMillion(b *testing.B) {
 		}
 		first += time.Since(began)
 		b.StopTimer()
-		require.Equal(b, 204, s.do("POST", fmt.Sprintf("/api/prints/%d/cancel", shown.Prints[len(shown.Prints)-1].Id), `{}`, nil))
+		require.Equal(b, 204, s.do("POST", fmt.Sprintf("/api/prints/%d/cancel", shown.Prints[len(shown.Prints)-1].Id),
+			`{}`, nil))
 		require.Eventually(b, func() bool {
 			require.Equal(b, 200, s.do("GET", fmt.Sprintf("/api/runs/%d", run.Id), nil, &shown))
 			return shown.Prints[len(shown.Prints)-1].State == "cancelled"

@@ -103,8 +103,8 @@ func boundIntegers(contract *openapi3.T) {
 	}
 }
 
-// closed has every object of a request refuse members that the contract does not name, with their path: a name that is mistyped is otherwise
-// left out without a word. Objects that say themselves what else they take stay as they are.
+// closed has every object of a request refuse members that the contract does not name, with their path: a name that is
+// mistyped is otherwise left out without a word. Objects that say themselves what else they take stay as they are.
 func closed(contract *openapi3.T) {
 	seen := map[*openapi3.Schema]bool{}
 	var walk func(ref *openapi3.SchemaRef)
@@ -115,7 +115,8 @@ func closed(contract *openapi3.T) {
 		s := ref.Value
 		seen[s] = true
 		joined := len(s.AllOf)+len(s.AnyOf)+len(s.OneOf) > 0 // its parts name what they take together
-		if s.Type.Is("object") && len(s.Properties) > 0 && s.AdditionalProperties.Has == nil && s.AdditionalProperties.Schema == nil && !joined {
+		if s.Type.Is("object") && len(s.Properties) > 0 && s.AdditionalProperties.Has == nil &&
+			s.AdditionalProperties.Schema == nil && !joined {
 			s.AdditionalProperties.Has = new(false)
 		}
 		walk(s.Items)
@@ -142,7 +143,8 @@ func (b *bound) take(c *gin.Context) bool {
 	for name, values := range c.Request.URL.Query() {
 		for _, value := range values {
 			if why := badText(value); why != "" || badText(name) != "" {
-				writeProblem(c, http.StatusBadRequest, fmt.Sprintf("The request is not understood: %s %s.", name, why), nil)
+				writeProblem(c, http.StatusBadRequest, fmt.Sprintf("The request is not understood: %s %s.", name, why),
+					nil)
 				return false
 			}
 		}
@@ -153,7 +155,8 @@ func (b *bound) take(c *gin.Context) bool {
 		return true
 	}
 	if !slices.Contains(b.types, c.ContentType()) {
-		writeProblem(c, http.StatusUnsupportedMediaType, fmt.Sprintf("This takes %s.", strings.Join(b.types, " or ")), nil)
+		writeProblem(c, http.StatusUnsupportedMediaType, fmt.Sprintf("This takes %s.", strings.Join(b.types, " or ")),
+			nil)
 		return false
 	}
 	if r.ContentLength > b.most {
@@ -161,7 +164,8 @@ func (b *bound) take(c *gin.Context) bool {
 		return false
 	}
 	if b.time > bodyTime {
-		_ = http.NewResponseController(c.Writer).SetReadDeadline(time.Now().Add(b.time)) //nolint:errcheck // a test's recorder has no deadline
+		_ = http.NewResponseController(c.Writer).SetReadDeadline(time.Now().Add(
+			b.time)) //nolint:errcheck // a test's recorder has no deadline
 	}
 	in := http.MaxBytesReader(c.Writer, r.Body, b.most)
 	r.Body = in
@@ -175,7 +179,8 @@ func (b *bound) take(c *gin.Context) bool {
 		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(0, b.most), nil)
 		return false
 	case err != nil:
-		writeProblem(c, http.StatusRequestTimeout, "The request did not come in whole, or too slowly. Send it again.", nil)
+		writeProblem(c, http.StatusRequestTimeout, "The request did not come in whole, or too slowly. Send it again.",
+			nil)
 		return false
 	}
 	if why := badJSON(data); why != "" {
@@ -186,8 +191,8 @@ func (b *bound) take(c *gin.Context) bool {
 	return true
 }
 
-// bodiesInTime closes connections whose bodies do not come within bodyTime, or longer where a route lets them: also of requests that are
-// refused before their body is read, which the HTTP server reads to its end.
+// bodiesInTime closes connections whose bodies do not come within bodyTime, or longer where a route lets them: also of
+// requests that are refused before their body is read, which the HTTP server reads to its end.
 func bodiesInTime(handler http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if r.ContentLength != 0 {
@@ -273,7 +278,9 @@ func tooLarge(size, most int64) string {
 		told = fmt.Sprintf("%d KB", most>>10)
 	}
 	if size <= 0 {
-		return fmt.Sprintf("This is too large: up to %s are taken at once. Split it, or leave out what no label needs.", told)
+		return fmt.Sprintf("This is too large: up to %s are taken at once. Split it, or leave out what no label needs.",
+			told)
 	}
-	return fmt.Sprintf("This has %.1f MB, and up to %s are taken at once. Split it, or leave out what no label needs.", float64(size)/(1<<20), told)
+	return fmt.Sprintf("This has %.1f MB, and up to %s are taken at once. Split it, or leave out what no label needs.",
+		float64(size)/(1<<20), told)
 }

@@ -30,7 +30,8 @@ func TestBodiesAreBoundedByTheirRoutes(t *testing.T) {
 	status, words := s.post("POST", "/api/session", "application/json", strings.Repeat("[", 5000))
 	require.Equal(t, 400, status)
 	require.Contains(t, words, "deeper than 32 levels")
-	status, _ = s.post("POST", "/api/session", "application/json", `{"name": "`+strings.Repeat("a", 9000)+`", "password": "b"}`)
+	status, _ = s.post("POST", "/api/session", "application/json",
+		`{"name": "`+strings.Repeat("a", 9000)+`", "password": "b"}`)
 	require.Equal(t, 413, status, "before sign-in little is read")
 	status, words = s.post("POST", "/api/session", "multipart/form-data; boundary=x", `{"name": "a", "password": "b"}`)
 	require.Equal(t, 415, status)
@@ -39,10 +40,12 @@ func TestBodiesAreBoundedByTheirRoutes(t *testing.T) {
 	for body, want := range map[string]string{
 		`{"designId": 1e`: "no JSON", `{"designId": ` + strings.Repeat("9", 100) + `}`: "has 100 digits",
 		`{"designId": 9223372036854775808}`: "not understood",
-		`{"designId": 1, "recordSetId": 1, "choice": {"records": "\u0000", "howMany": {"each": 1}, "printerId": 1}}`:         "NUL",
-		`{"designId": 1, "recordSetId": 1, "choice": {"records": "` + "\xff" + `", "howMany": {"each": 1}, "printerId": 1}}`: "not UTF-8",
-		`{"designId": 1, "recordSetId": 1, "choice": {"records": "", "howMany": {"each": 2147483648}, "printerId": 1}}`:      "it is 2147483648, and can be at most 2147483647",
-		`{"designId": 1, "x": [` + strings.Repeat("1,", 600_000) + `1]}`:                                                     "more than 500000 values",
+		`{"designId": 1, "recordSetId": 1, "choice": {"records": "\u0000", "howMany": {"each": 1}, "printerId": 1}}`: "NUL",
+		`{"designId": 1, "recordSetId": 1, "choice": {"records": "` + "\xff" +
+			`", "howMany": {"each": 1}, "printerId": 1}}`: "not UTF-8",
+		`{"designId": 1, "recordSetId": 1, "choice": {"records": "", "howMany": {"each": 2147483648}, "printerId": 1}}`: "it is 2147483648, and can be at most 2147483647",
+		`{"designId": 1, "x": [` + strings.Repeat("1,", 600_000) +
+			`1]}`: "more than 500000 values",
 		strings.Repeat(" ", 5<<20): "too large",
 	} {
 		status, words := s.post("POST", "/api/runs", "application/json", body)
@@ -51,7 +54,8 @@ func TestBodiesAreBoundedByTheirRoutes(t *testing.T) {
 			require.Contains(t, words, want, "%.60s", body)
 		}
 	}
-	for _, path := range []string{"/api/runs/9223372036854775807", "/api/stocks?find=%00", "/api/stocks?find=%ff", "/api/record-sets/1/records?from=2147483648", "/api/printers/1/web?skip=99999999999"} {
+	for _, path := range []string{"/api/runs/9223372036854775807", "/api/stocks?find=%00", "/api/stocks?find=%ff",
+		"/api/record-sets/1/records?from=2147483648", "/api/printers/1/web?skip=99999999999"} {
 		status, words := s.post("GET", path, "", "")
 		require.Contains(t, []int{400, 404}, status, "%s: %s", path, words)
 	}
@@ -74,5 +78,6 @@ func TestUnknownMembersAreRefused(t *testing.T) {
 	} {
 		require.Contains(t, s.problem(400, "POST", "/api/runs", body), says)
 	}
-	require.Contains(t, s.problem(400, "POST", "/api/session", `{"name": "Maren", "password": "x", "remember": true}`), "“remember” is not known")
+	require.Contains(t, s.problem(400, "POST", "/api/session", `{"name": "Maren", "password": "x", "remember": true}`),
+		"“remember” is not known")
 }

@@ -20,7 +20,8 @@ import (
 const carriedRecords = 2000
 
 // CarryDesign implements api.StrictServerInterface.
-func (s *Server) CarryDesign(ctx context.Context, req api.CarryDesignRequestObject) (api.CarryDesignResponseObject, error) {
+func (s *Server) CarryDesign(ctx context.Context, req api.CarryDesignRequestObject) (api.CarryDesignResponseObject,
+	error) {
 	d, err := design.Parse(req.Body.Document)
 	if err != nil {
 		return nil, err
@@ -86,7 +87,8 @@ func (s *Server) CarryDesign(ctx context.Context, req api.CarryDesignRequestObje
 }
 
 // carriedWay shows a design that was carried, with what breaks.
-func carriedWay(ctx context.Context, d *design.Design, way design.Way, fields []string, records [][]string, shown int) (made api.CarriedWay, err error) {
+func carriedWay(ctx context.Context, d *design.Design, way design.Way, fields []string, records [][]string,
+	shown int) (made api.CarriedWay, err error) {
 	made.Way = api.CarriedWayWay(way)
 	if made.Document, err = json.Marshal(d); err != nil {
 		return made, fmt.Errorf("write design: %w", err)
@@ -105,6 +107,7 @@ func carriedWay(ctx context.Context, d *design.Design, way design.Way, fields []
 		return made, err
 	}
 	made.Picture = label.Picture
-	made.Width, made.Height = int(d.Printer.Resolution.Length(label.Width)), int(d.Printer.Resolution.Length(label.Height))
+	made.Width, made.Height = int(d.Printer.Resolution.Length(label.Width)),
+		int(d.Printer.Resolution.Length(label.Height))
 	return made, nil
 }

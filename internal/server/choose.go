@@ -44,7 +44,8 @@ func (s *Server) recordsOf(ctx context.Context, set store.RecordSet) ([][]string
 func toSpec(asked api.Choosing) filter.Spec {
 	spec := filter.Spec{Words: or(asked.Words, ""), FirstOf: or(asked.FirstOf, "")}
 	for _, c := range or(asked.Fields, nil) {
-		spec.Fields = append(spec.Fields, filter.Condition{Field: c.Field, Is: filter.Test(c.Is), Values: or(c.Values, nil)})
+		spec.Fields = append(spec.Fields, filter.Condition{Field: c.Field, Is: filter.Test(c.Is),
+			Values: or(c.Values, nil)})
 	}
 	for _, o := range or(asked.Sort, nil) {
 		spec.Sort = append(spec.Sort, filter.Order{Field: o.Field, Down: or(o.Down, false)})
@@ -53,7 +54,8 @@ func toSpec(asked api.Choosing) filter.Spec {
 }
 
 // found returns the records of a set that are asked for, by their places.
-func (s *Server) found(ctx context.Context, id int64, asked api.Choosing) (set store.RecordSet, records [][]string, places []int, err error) {
+func (s *Server) found(ctx context.Context, id int64, asked api.Choosing) (set store.RecordSet, records [][]string,
+	places []int, err error) {
 	if set, err = s.store.RecordSet(ctx, id); err != nil {
 		return set, nil, nil, err
 	}
@@ -65,7 +67,8 @@ func (s *Server) found(ctx context.Context, id int64, asked api.Choosing) (set s
 }
 
 // ChooseRecords implements api.StrictServerInterface.
-func (s *Server) ChooseRecords(ctx context.Context, req api.ChooseRecordsRequestObject) (api.ChooseRecordsResponseObject, error) {
+func (s *Server) ChooseRecords(ctx context.Context,
+	req api.ChooseRecordsRequestObject) (api.ChooseRecordsResponseObject, error) {
 	set, records, places, err := s.found(ctx, req.Id, req.Body.Choosing)
 	if err != nil {
 		return nil, err
@@ -96,7 +99,8 @@ func (s *Server) ChooseRecords(ctx context.Context, req api.ChooseRecordsRequest
 }
 
 // KeepChosen implements api.StrictServerInterface.
-func (s *Server) KeepChosen(ctx context.Context, req api.KeepChosenRequestObject) (api.KeepChosenResponseObject, error) {
+func (s *Server) KeepChosen(ctx context.Context, req api.KeepChosenRequestObject) (api.KeepChosenResponseObject,
+	error) {
 	set, records, places, err := s.found(ctx, req.Id, req.Body.Choosing)
 	if err != nil {
 		return nil, err
@@ -124,7 +128,8 @@ func toKeptChoice(c store.Choice) (answer api.KeptChoice, err error) {
 }
 
 // ListChoices implements api.StrictServerInterface.
-func (s *Server) ListChoices(ctx context.Context, req api.ListChoicesRequestObject) (api.ListChoicesResponseObject, error) {
+func (s *Server) ListChoices(ctx context.Context, req api.ListChoicesRequestObject) (api.ListChoicesResponseObject,
+	error) {
 	all, err := s.store.Choices(ctx, req.Params.Set)
 	if err != nil {
 		return nil, err
@@ -139,7 +144,8 @@ func (s *Server) ListChoices(ctx context.Context, req api.ListChoicesRequestObje
 }
 
 // KeepChoice implements api.StrictServerInterface.
-func (s *Server) KeepChoice(ctx context.Context, req api.KeepChoiceRequestObject) (api.KeepChoiceResponseObject, error) {
+func (s *Server) KeepChoice(ctx context.Context, req api.KeepChoiceRequestObject) (api.KeepChoiceResponseObject,
+	error) {
 	name := strings.TrimSpace(req.Body.Name)
 	if name == "" {
 		return nil, refused("A choice needs a name to be found by.")
@@ -148,7 +154,8 @@ func (s *Server) KeepChoice(ctx context.Context, req api.KeepChoiceRequestObject
 	if err != nil {
 		return nil, fmt.Errorf("write choice %q: %w", name, err)
 	}
-	kept, err := s.store.KeepChoice(ctx, store.Choice{SetName: req.Body.Set, Name: name, Choosing: document, KeptBy: s.user(ctx)})
+	kept, err := s.store.KeepChoice(ctx, store.Choice{SetName: req.Body.Set, Name: name, Choosing: document,
+		KeptBy: s.user(ctx)})
 	if err != nil {
 		return nil, err
 	}
@@ -157,6 +164,7 @@ func (s *Server) KeepChoice(ctx context.Context, req api.KeepChoiceRequestObject
 }
 
 // DeleteChoice implements api.StrictServerInterface.
-func (s *Server) DeleteChoice(ctx context.Context, req api.DeleteChoiceRequestObject) (api.DeleteChoiceResponseObject, error) {
+func (s *Server) DeleteChoice(ctx context.Context, req api.DeleteChoiceRequestObject) (api.DeleteChoiceResponseObject,
+	error) {
 	return api.DeleteChoice204Response{}, s.store.DeleteChoice(ctx, req.Id)
 }

@@ -47,7 +47,8 @@ func toConnection(c store.Connection) (api.Connection, error) {
 }
 
 // ListConnections implements api.StrictServerInterface.
-func (s *Server) ListConnections(ctx context.Context, _ api.ListConnectionsRequestObject) (api.ListConnectionsResponseObject, error) {
+func (s *Server) ListConnections(ctx context.Context,
+	_ api.ListConnectionsRequestObject) (api.ListConnectionsResponseObject, error) {
 	all, err := s.store.Connections(ctx)
 	if err != nil {
 		return nil, err
@@ -62,12 +63,14 @@ func (s *Server) ListConnections(ctx context.Context, _ api.ListConnectionsReque
 }
 
 // putConnection tries what was typed and keeps it; before is what it changes, if anything.
-func (s *Server) putConnection(ctx context.Context, body *api.PutConnection, before store.Connection) (answer api.Connection, err error) {
+func (s *Server) putConnection(ctx context.Context, body *api.PutConnection,
+	before store.Connection) (answer api.Connection, err error) {
 	place, err := as[feeds.Place](body.Place)
 	if err != nil {
 		return answer, err
 	}
-	c := store.Connection{ID: before.ID, Name: strings.TrimSpace(body.Name), Kind: string(place.Kind), MadeBy: s.user(ctx)}
+	c := store.Connection{ID: before.ID, Name: strings.TrimSpace(body.Name), Kind: string(place.Kind),
+		MadeBy: s.user(ctx)}
 	if c.Name == "" || strings.ContainsFunc(c.Name, unicode.IsControl) {
 		return answer, refused("A connection needs a name to be found by.")
 	}
@@ -100,13 +103,15 @@ func (s *Server) putConnection(ctx context.Context, body *api.PutConnection, bef
 }
 
 // AddConnection implements api.StrictServerInterface.
-func (s *Server) AddConnection(ctx context.Context, req api.AddConnectionRequestObject) (api.AddConnectionResponseObject, error) {
+func (s *Server) AddConnection(ctx context.Context,
+	req api.AddConnectionRequestObject) (api.AddConnectionResponseObject, error) {
 	added, err := s.putConnection(ctx, req.Body, store.Connection{})
 	return api.AddConnection200JSONResponse(added), err
 }
 
 // ChangeConnection implements api.StrictServerInterface.
-func (s *Server) ChangeConnection(ctx context.Context, req api.ChangeConnectionRequestObject) (api.ChangeConnectionResponseObject, error) {
+func (s *Server) ChangeConnection(ctx context.Context,
+	req api.ChangeConnectionRequestObject) (api.ChangeConnectionResponseObject, error) {
 	before, err := s.store.Connection(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -116,12 +121,14 @@ func (s *Server) ChangeConnection(ctx context.Context, req api.ChangeConnectionR
 }
 
 // CloseConnection implements api.StrictServerInterface.
-func (s *Server) CloseConnection(ctx context.Context, req api.CloseConnectionRequestObject) (api.CloseConnectionResponseObject, error) {
+func (s *Server) CloseConnection(ctx context.Context,
+	req api.CloseConnectionRequestObject) (api.CloseConnectionResponseObject, error) {
 	return api.CloseConnection204Response{}, s.store.CloseConnection(ctx, req.Id)
 }
 
 // ListTables implements api.StrictServerInterface.
-func (s *Server) ListTables(ctx context.Context, req api.ListTablesRequestObject) (api.ListTablesResponseObject, error) {
+func (s *Server) ListTables(ctx context.Context, req api.ListTablesRequestObject) (api.ListTablesResponseObject,
+	error) {
 	c, err := s.store.Connection(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -134,7 +141,8 @@ func (s *Server) ListTables(ctx context.Context, req api.ListTablesRequestObject
 }
 
 // ListColumns implements api.StrictServerInterface.
-func (s *Server) ListColumns(ctx context.Context, req api.ListColumnsRequestObject) (api.ListColumnsResponseObject, error) {
+func (s *Server) ListColumns(ctx context.Context, req api.ListColumnsRequestObject) (api.ListColumnsResponseObject,
+	error) {
 	c, err := s.store.Connection(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -147,7 +155,8 @@ func (s *Server) ListColumns(ctx context.Context, req api.ListColumnsRequestObje
 }
 
 // asked reads what is asked of a connection.
-func (s *Server) asked(ctx context.Context, id int64, body api.SourceRequest) (c store.Connection, r feeds.Request, err error) {
+func (s *Server) asked(ctx context.Context, id int64, body api.SourceRequest) (c store.Connection, r feeds.Request,
+	err error) {
 	if c, err = s.store.Connection(ctx, id); err != nil {
 		return c, r, err
 	}
@@ -156,7 +165,8 @@ func (s *Server) asked(ctx context.Context, id int64, body api.SourceRequest) (c
 }
 
 // LookAtSource implements api.StrictServerInterface.
-func (s *Server) LookAtSource(ctx context.Context, req api.LookAtSourceRequestObject) (api.LookAtSourceResponseObject, error) {
+func (s *Server) LookAtSource(ctx context.Context, req api.LookAtSourceRequestObject) (api.LookAtSourceResponseObject,
+	error) {
 	c, r, err := s.asked(ctx, req.Id, req.Body.Request)
 	if err != nil {
 		return nil, err
@@ -198,7 +208,8 @@ func (s *Server) LookAtSource(ctx context.Context, req api.LookAtSourceRequestOb
 }
 
 // TakeSource implements api.StrictServerInterface.
-func (s *Server) TakeSource(ctx context.Context, req api.TakeSourceRequestObject) (api.TakeSourceResponseObject, error) {
+func (s *Server) TakeSource(ctx context.Context, req api.TakeSourceRequestObject) (api.TakeSourceResponseObject,
+	error) {
 	c, r, err := s.asked(ctx, req.Id, req.Body.Request)
 	if err != nil {
 		return nil, err
@@ -225,8 +236,10 @@ func (s *Server) withSource(ctx context.Context, set store.RecordSet) (answer ap
 	if err != nil || feed == nil || feed.SetID != set.ID { // newer records took its place
 		return answer, err
 	}
-	source := api.Source{ConnectionId: feed.ConnectionID, Connection: feed.Connection, Kind: api.ConnectionKind(feed.Kind), ReadAt: feed.ReadAt,
-		Answers: feed.Answers.V, Rereading: api.Rereading{Key: feed.Key.V, EveryMinutes: feed.EveryMinutes, BeforeRun: feed.BeforeRun}}
+	source := api.Source{ConnectionId: feed.ConnectionID, Connection: feed.Connection,
+		Kind: api.ConnectionKind(feed.Kind), ReadAt: feed.ReadAt,
+		Answers: feed.Answers.V, Rereading: api.Rereading{Key: feed.Key.V, EveryMinutes: feed.EveryMinutes,
+			BeforeRun: feed.BeforeRun}}
 	if feed.Trouble != "" {
 		source.Trouble = &feed.Trouble
 	}
@@ -278,7 +291,8 @@ func (s *Server) feedOf(ctx context.Context, id int64) (store.RecordSet, *store.
 }
 
 // SetWriteBack implements api.StrictServerInterface.
-func (s *Server) SetWriteBack(ctx context.Context, req api.SetWriteBackRequestObject) (api.SetWriteBackResponseObject, error) {
+func (s *Server) SetWriteBack(ctx context.Context, req api.SetWriteBackRequestObject) (api.SetWriteBackResponseObject,
+	error) {
 	set, feed, err := s.feedOf(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -302,7 +316,8 @@ func (s *Server) SetWriteBack(ctx context.Context, req api.SetWriteBackRequestOb
 }
 
 // EndWriteBack implements api.StrictServerInterface.
-func (s *Server) EndWriteBack(ctx context.Context, req api.EndWriteBackRequestObject) (api.EndWriteBackResponseObject, error) {
+func (s *Server) EndWriteBack(ctx context.Context, req api.EndWriteBackRequestObject) (api.EndWriteBackResponseObject,
+	error) {
 	_, feed, err := s.feedOf(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -329,7 +344,8 @@ func (s *Server) SetSource(ctx context.Context, req api.SetSourceRequestObject) 
 }
 
 // RefreshRecords implements api.StrictServerInterface.
-func (s *Server) RefreshRecords(ctx context.Context, req api.RefreshRecordsRequestObject) (api.RefreshRecordsResponseObject, error) {
+func (s *Server) RefreshRecords(ctx context.Context,
+	req api.RefreshRecordsRequestObject) (api.RefreshRecordsResponseObject, error) {
 	refreshed, err := s.feeds.Refresh(ctx, req.Id, or(req.Body.Answers, nil), or(req.Body.Anyway, false), s.user(ctx))
 	if err != nil {
 		return nil, err

@@ -52,7 +52,8 @@ func newOutside(t *testing.T) *outside {
 	desk := httptest.NewServer(o.desk.Handler())
 	t.Cleanup(desk.Close)
 	for range 2 { // seeding twice changes nothing
-		require.NoError(t, demo.Seed(context.Background(), o.store, demo.Plant{Desk: desk.URL, Database: address.String()}, box))
+		require.NoError(t, demo.Seed(context.Background(), o.store,
+			demo.Plant{Desk: desk.URL, Database: address.String()}, box))
 	}
 	o.shed, err = pgx.Connect(context.Background(), address.String())
 	require.NoError(t, err)
@@ -99,7 +100,8 @@ func TestPasswordsAreKeptAndNeverTold(t *testing.T) {
 	shed := all[slices.IndexFunc(all, func(c api.Connection) bool { return c.Name == "Shed database" })]
 	require.True(t, shed.Secret)
 	var kept string
-	require.NoError(t, o.store.DB.Get(&kept, `select encode(secret, 'escape') || place::text from connections where name = 'Shed database'`))
+	require.NoError(t, o.store.DB.Get(&kept, `select encode(secret, 'escape') || place::text from connections
+			where name = 'Shed database'`))
 	require.NotContains(t, kept, "drift-and-wrack")
 
 	// It goes to that machine and as that name only: whoever changes those types it anew.
@@ -107,15 +109,20 @@ func TestPasswordsAreKeptAndNeverTold(t *testing.T) {
 	other := shed.Place
 	other.User = ptr("app")
 	require.Contains(t, o.problem(422, "PUT", path, api.PutConnection{Name: "Shed", Place: other}), "Type it anew")
-	require.Contains(t, o.problem(409, "POST", "/api/connections", api.PutConnection{Name: "shed", Place: shed.Place, Password: ptr("drift-and-wrack")}), "has this name already")
-	require.Contains(t, o.problem(422, "POST", "/api/connections", api.PutConnection{Name: " ", Place: shed.Place}), "needs a name")
+	require.Contains(t, o.problem(409, "POST", "/api/connections", api.PutConnection{Name: "shed", Place: shed.Place,
+		Password: ptr("drift-and-wrack")}), "has this name already")
+	require.Contains(t, o.problem(422, "POST", "/api/connections", api.PutConnection{Name: " ", Place: shed.Place}),
+		"needs a name")
 	away := shed.Place
 	away.Port = ptr(1)
-	require.Contains(t, o.problem(502, "POST", "/api/connections", api.PutConnection{Name: "Away", Place: away}), "Nothing answers at 127.0.0.1:1")
-	require.Equal(t, 200, o.do("POST", "/api/connections", api.PutConnection{Name: "Away", Place: away, Untried: ptr(true)}, nil), "kept though it does not answer now")
+	require.Contains(t, o.problem(502, "POST", "/api/connections", api.PutConnection{Name: "Away", Place: away}),
+		"Nothing answers at 127.0.0.1:1")
+	require.Equal(t, 200, o.do("POST", "/api/connections", api.PutConnection{Name: "Away", Place: away,
+		Untried: ptr(true)}, nil), "kept though it does not answer now")
 	require.Equal(t, 204, o.do("DELETE", path, nil, nil))
 	require.Equal(t, 404, o.do("GET", path+"/tables", nil, nil))
-	require.Equal(t, 200, o.do("POST", "/api/connections", api.PutConnection{Name: "Shed", Place: shed.Place, Password: ptr("drift-and-wrack")}, nil), "its name is free")
+	require.Equal(t, 200, o.do("POST", "/api/connections", api.PutConnection{Name: "Shed", Place: shed.Place,
+		Password: ptr("drift-and-wrack")}, nil), "its name is free")
 }
 
 func TestALiveSourceIsReadAgain(t *testing.T) {
@@ -123,7 +130,8 @@ func TestALiveSourceIsReadAgain(t *testing.T) {
 	path := fmt.Sprintf("/api/connections/%d", o.connection["Shed database"])
 	var tables []api.Table
 	require.Equal(t, 200, o.do("GET", path+"/tables", nil, &tables))
-	require.Equal(t, []api.Table{{Schema: ptr("shed"), Name: "bins"}, {Schema: ptr("shed"), Name: "bins_to_fill", View: ptr(true)}, {Schema: ptr("shed"), Name: "gauges"}}, tables)
+	require.Equal(t, []api.Table{{Schema: ptr("shed"), Name: "bins"}, {Schema: ptr("shed"), Name: "bins_to_fill",
+		View: ptr(true)}, {Schema: ptr("shed"), Name: "gauges"}}, tables)
 	var columns []api.Column
 	require.Equal(t, 200, o.do("POST", path+"/columns", tables[0], &columns))
 	require.Equal(t, api.Column{Name: "bin", Type: "text", Key: ptr(true)}, columns[0])
@@ -131,18 +139,22 @@ func TestALiveSourceIsReadAgain(t *testing.T) {
 	require.Equal(t, 200, o.do("POST", path+"/look", `{"request": {"schema": "shed", "table": "bins"}}`, &look))
 	require.True(t, look.More)
 	require.Len(t, look.Records, 30)
-	set := o.take("Shed database", "Bins, live", `"request": {"schema": "shed", "table": "bins", "columns": ["bin", "contents", "lot", "bags", "code", "serial"]}`)
+	set := o.take("Shed database", "Bins, live",
+		`"request": {"schema": "shed", "table": "bins", "columns": ["bin", "contents", "lot", "bags", "code", "serial"]}`)
 	require.Equal(t, 240, set.Count)
 	require.Equal(t, []string{"bin"}, set.Source.Rereading.Key, "the table's own")
-	require.Equal(t, []string{"N-01-01-A", "Sugar kelp, flaked", "26K090", "12", "952N0101A", "00417"}, o.values(set.Id)[0])
+	require.Equal(t, []string{"N-01-01-A", "Sugar kelp, flaked", "26K090", "12", "952N0101A", "00417"},
+		o.values(set.Id)[0])
 
 	// A run keeps the records it was prepared with; designs go over to what is read now.
 	data, err := examples.Files.ReadFile("bin-label.json")
 	require.NoError(t, err)
 	var made api.Design
-	require.Equal(t, 200, o.do("POST", "/api/designs", fmt.Sprintf(`{"document": %s, "recordSetId": %d}`, data, set.Id), &made))
+	require.Equal(t, 200, o.do("POST", "/api/designs", fmt.Sprintf(`{"document": %s, "recordSetId": %d}`, data, set.Id),
+		&made))
 	var run api.Run
-	require.Equal(t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, set.Id), &run))
+	require.Equal(t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, set.Id),
+		&run))
 	require.Equal(t, 240, run.RecordCount)
 	refresh := func(id int64) (r api.Refreshed) {
 		require.Equal(t, 200, o.do("POST", fmt.Sprintf("/api/record-sets/%d/refresh", id), `{}`, &r))
@@ -150,13 +162,16 @@ func TestALiveSourceIsReadAgain(t *testing.T) {
 	}
 	same := refresh(set.Id)
 	require.Equal(t, set.Id, same.Set.Id, "nothing is different")
-	o.exec(`update shed.bins set lot = '26K999' where bin = 'N-01-01-B'; delete from shed.bins where bin = 'N-01-01-A'; insert into shed.bins values ('Z-09', 'Dulse, flaked', '26K400', 3, '952Z09', '00999')`)
+	o.exec(`update shed.bins set lot = '26K999' where bin = 'N-01-01-B'; delete from shed.bins
+			where bin = 'N-01-01-A'; insert into shed.bins values ('Z-09', 'Dulse, flaked', '26K400', 3, '952Z09',
+			'00999')`)
 	now := refresh(set.Id)
 	require.NotEqual(t, set.Id, now.Set.Id)
 	require.Equal(t, [3]int{1, 1, 1}, [3]int{now.Changes.New, now.Changes.Gone, now.Changes.Changed})
 	first := (*now.Changes.First)[0]
 	require.Equal(t, []string{"N-01-01-B"}, first.Key)
-	require.Equal(t, "lot 26K097 26K999", (*first.Values)[0].Field+" "+(*first.Values)[0].Before+" "+(*first.Values)[0].Now)
+	require.Equal(t, "lot 26K097 26K999", (*first.Values)[0].Field+" "+(*first.Values)[0].Before+" "+
+		(*first.Values)[0].Now)
 	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/designs/%d", made.Id), nil, &made))
 	require.Equal(t, now.Set.Id, *made.RecordSetId)
 	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/runs/%d", run.Id), nil, &run))
@@ -167,7 +182,8 @@ func TestALiveSourceIsReadAgain(t *testing.T) {
 	// Fields that labels say are gone: nothing is taken in unless it is to be.
 	again := fmt.Sprintf("/api/record-sets/%d/refresh", now.Set.Id)
 	o.exec(`alter table shed.bins rename lot to batch`)
-	require.Contains(t, o.problem(422, "POST", again, `{}`), "The table bins has no column lot any more. Choose its columns anew.")
+	require.Contains(t, o.problem(422, "POST", again, `{}`),
+		"The table bins has no column lot any more. Choose its columns anew.")
 	var kept api.RecordSet
 	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/record-sets/%d", now.Set.Id), nil, &kept))
 	require.Contains(t, *kept.Source.Trouble, "no column lot")
@@ -175,18 +191,23 @@ func TestALiveSourceIsReadAgain(t *testing.T) {
 	require.Empty(t, refresh(now.Set.Id).Set.Source.Trouble)
 
 	// Before a run it is read again, where that was wished; what cannot be read is told, and may be gone without.
-	require.Equal(t, 200, o.do("PUT", fmt.Sprintf("/api/record-sets/%d/source", now.Set.Id), `{"key": ["bin"], "everyMinutes": 0, "beforeRun": true}`, nil))
+	require.Equal(t, 200, o.do("PUT", fmt.Sprintf("/api/record-sets/%d/source", now.Set.Id),
+		`{"key": ["bin"], "everyMinutes": 0, "beforeRun": true}`, nil))
 	o.exec(`insert into shed.bins values ('Z-10', 'Dulse, flaked', '26K401', 3, '952Z10', '01000')`)
-	require.Equal(t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, now.Set.Id), &run))
+	require.Equal(t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id,
+		now.Set.Id), &run))
 	require.Equal(t, 241, run.RecordCount)
 	o.exec(`alter table shed.bins rename to boxes`)
-	require.Contains(t, o.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, *run.RecordSetId)), "There is no table bins")
+	require.Contains(t, o.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id,
+		*run.RecordSetId)), "There is no table bins")
 	var unread api.Problem
 	o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, *run.RecordSetId), &unread)
 	require.True(t, *unread.AsRead)
-	require.Equal(t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d, "asRead": true}`, made.Id, *run.RecordSetId), &run))
+	require.Equal(t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d, "asRead": true}`,
+		made.Id, *run.RecordSetId), &run))
 	require.Equal(t, 241, run.RecordCount)
-	require.Contains(t, o.problem(422, "PUT", fmt.Sprintf("/api/record-sets/%d/source", now.Set.Id), `{"key": ["x"], "everyMinutes": 0, "beforeRun": true}`), "no field x")
+	require.Contains(t, o.problem(422, "PUT", fmt.Sprintf("/api/record-sets/%d/source", now.Set.Id),
+		`{"key": ["x"], "everyMinutes": 0, "beforeRun": true}`), "no field x")
 	require.Contains(t, o.problem(422, "POST", "/api/record-sets/2/refresh", `{}`), "is not read from a connection")
 }
 
@@ -198,22 +219,28 @@ func TestAQuestionHasParametersAndMissingFieldsAreTold(t *testing.T) {
 	require.Equal(t, 200, o.do("POST", path+"/look", "{"+request+"}", &look))
 	require.Equal(t, []string{"most", "shelf"}, look.Parameters)
 	require.Empty(t, look.Records, "it is asked first")
-	require.Equal(t, 200, o.do("POST", path+"/look", "{"+request+`, "answers": {"most": "12", "shelf": "N-01-01-%"}}`, &look))
+	require.Equal(t, 200, o.do("POST", path+"/look", "{"+request+`, "answers": {"most": "12", "shelf": "N-01-01-%"}}`,
+		&look))
 	require.Len(t, look.Records, 2)
-	require.Contains(t, o.problem(422, "POST", path+"/look", `{"request": {"text": "delete from shed.bins"}}`), "Only questions that read are sent")
-	require.Contains(t, o.problem(502, "POST", path+"/look", `{"request": {"text": "select * from shed.none"}}`), `relation "shed.none" does not exist`)
-	require.Contains(t, o.problem(422, "POST", path+"/records", `{"name": "Bins", `+request+`}`), "asks for most, which is not answered")
+	require.Contains(t, o.problem(422, "POST", path+"/look", `{"request": {"text": "delete from shed.bins"}}`),
+		"Only questions that read are sent")
+	require.Contains(t, o.problem(502, "POST", path+"/look", `{"request": {"text": "select * from shed.none"}}`),
+		`relation "shed.none" does not exist`)
+	require.Contains(t, o.problem(422, "POST", path+"/records", `{"name": "Bins", `+request+`}`),
+		"asks for most, which is not answered")
 	set := o.take("Shed database", "A shelf", request+`, "answers": {"most": "12", "shelf": "N-01-01-%"}`)
 	require.Equal(t, []string{"most", "shelf"}, *set.Source.Parameters)
 	require.Equal(t, []string{"bin"}, set.Source.Rereading.Key, "the first field with another value in every record")
 	var now api.Refreshed
-	require.Equal(t, 200, o.do("POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{"answers": {"most": "12", "shelf": "N-01-02-%"}}`, &now))
+	require.Equal(t, 200, o.do("POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id),
+		`{"answers": {"most": "12", "shelf": "N-01-02-%"}}`, &now))
 	require.Equal(t, "N-01-02-%", now.Set.Source.Answers["shelf"])
 
 	data, err := examples.Files.ReadFile("bin-label.json")
 	require.NoError(t, err)
 	var made api.Design
-	require.Equal(t, 200, o.do("POST", "/api/designs", fmt.Sprintf(`{"document": %s, "recordSetId": %d}`, data, now.Set.Id), &made))
+	require.Equal(t, 200, o.do("POST", "/api/designs", fmt.Sprintf(`{"document": %s, "recordSetId": %d}`, data,
+		now.Set.Id), &made))
 	o.exec(`alter table shed.bins rename code to barcode`)
 	again := fmt.Sprintf("/api/record-sets/%d/refresh", now.Set.Id)
 	require.Contains(t, o.problem(409, "POST", again, `{}`), "A shelf has no code any more, and ")
@@ -226,23 +253,31 @@ func TestAnOrderIsLookedUp(t *testing.T) {
 	o := newOutside(t)
 	path := fmt.Sprintf("/api/connections/%d", o.connection["Order desk"])
 	var look api.SourceLook
-	require.Equal(t, 200, o.do("POST", path+"/look", `{"request": {"desk": {"kind": "order", "number": "SO-2607"}}}`, &look))
+	require.Equal(t, 200, o.do("POST", path+"/look", `{"request": {"desk": {"kind": "order", "number": "SO-2607"}}}`,
+		&look))
 	require.Len(t, look.Records, 4)
 	require.Equal(t, []int{24, 36, 12, 2}, *look.Labels)
-	require.Contains(t, o.problem(422, "POST", path+"/look", `{"request": {"desk": {"kind": "order", "number": "SO-1"}}}`), "has no order SO-1")
+	require.Contains(t, o.problem(422, "POST", path+"/look",
+		`{"request": {"desk": {"kind": "order", "number": "SO-1"}}}`), "has no order SO-1")
 	require.Contains(t, o.problem(422, "POST", path+"/look", `{"request": {}}`), "Say which document")
-	set := o.take("Order desk", "SO-2607", `"request": {"desk": {"kind": "order", "number": "SO-2607", "lines": ["1", "3"]}}`)
+	set := o.take("Order desk", "SO-2607",
+		`"request": {"desk": {"kind": "order", "number": "SO-2607", "lines": ["1", "3"]}}`)
 	require.Equal(t, 2, set.Count)
 	data, err := examples.Files.ReadFile("bin-label.json")
 	require.NoError(t, err)
-	said := strings.NewReplacer(`"field": "bin"`, `"field": "item"`, `"field": "contents"`, `"field": "name"`, `"field": "code"`, `"field": "gtin"`, `"field": "lot"`, `"field": "order"`, `"field": "bags"`, `"field": "quantity"`, `"field": "serial"`, `"field": "line"`).Replace(string(data))
+	said := strings.NewReplacer(`"field": "bin"`, `"field": "item"`, `"field": "contents"`, `"field": "name"`,
+		`"field": "code"`, `"field": "gtin"`, `"field": "lot"`, `"field": "order"`, `"field": "bags"`,
+		`"field": "quantity"`, `"field": "serial"`, `"field": "line"`).Replace(string(data))
 	var made api.Design
-	require.Equal(t, 200, o.do("POST", "/api/designs", fmt.Sprintf(`{"document": %s, "recordSetId": %d}`, said, set.Id), &made))
+	require.Equal(t, 200, o.do("POST", "/api/designs", fmt.Sprintf(`{"document": %s, "recordSetId": %d}`, said, set.Id),
+		&made))
 	var run api.Run
-	require.Equal(t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, set.Id), &run))
+	require.Equal(t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, set.Id),
+		&run))
 	require.Equal(t, 24+12, run.Labels, "its quantities are the counts")
 	o.desk.Break(standin.DeskFault{Wrong: true})
-	require.Contains(t, o.problem(502, "POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{}`), "is not what was agreed")
+	require.Contains(t, o.problem(502, "POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{}`),
+		"is not what was agreed")
 	require.Len(t, o.values(set.Id), 2, "nothing is lost")
 }
 
@@ -264,21 +299,29 @@ func TestFilesAreReadWhereTheyLie(t *testing.T) {
 	add("Shed files", api.Place{Kind: "files", Path: ptr("shed")})
 	add("Shed file", api.Place{Kind: "sqlite", Path: ptr("shed/plant.db")})
 	for _, away := range []string{"../../etc", "/etc/passwd", "none"} {
-		require.Contains(t, o.problem(422, "POST", "/api/connections", api.PutConnection{Name: "Away", Place: api.Place{Kind: "files", Path: &away}}), "in the server's folder of files")
+		require.Contains(t, o.problem(422, "POST", "/api/connections",
+			api.PutConnection{Name: "Away", Place: api.Place{Kind: "files", Path: &away}}),
+			"in the server's folder of files")
 	}
 	require.NoError(t, os.Symlink("/etc", filepath.Join(o.folder, "etc")))
-	require.Contains(t, o.problem(422, "POST", "/api/connections", api.PutConnection{Name: "Away", Place: api.Place{Kind: "files", Path: ptr("etc")}}), "in the server's folder of files")
+	require.Contains(t, o.problem(422, "POST", "/api/connections",
+		api.PutConnection{Name: "Away", Place: api.Place{Kind: "files", Path: ptr("etc")}}),
+		"in the server's folder of files")
 	var tables []api.Table
-	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/connections/%d/tables", o.connection["Shed files"]), nil, &tables))
+	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/connections/%d/tables", o.connection["Shed files"]), nil,
+		&tables))
 	require.Equal(t, []api.Table{{Name: "bins.csv"}, {Name: "plant.db"}}, tables)
 	set := o.take("Shed files", "Bins", `"request": {"table": "bins.csv"}`)
 	require.Equal(t, [][]string{{"N-1", "007"}, {"N-2", "008"}}, o.values(set.Id))
 	var look api.SourceLook // what it was read as is told, and can be corrected, and stays so when it is read again
 	require.NoError(t, os.WriteFile(bins, []byte("bin;lot\nN-1;0\a07\nN-2;008\n"), 0o644))
-	require.Equal(t, 200, o.do("POST", fmt.Sprintf("/api/connections/%d/look", o.connection["Shed files"]), `{"request": {"table": "bins.csv"}}`, &look))
+	require.Equal(t, 200, o.do("POST", fmt.Sprintf("/api/connections/%d/look", o.connection["Shed files"]),
+		`{"request": {"table": "bins.csv"}}`, &look))
 	require.Equal(t, ";", *look.File.Settings.Separator)
-	require.Equal(t, []string{"1 control character is left out, which no text has: U+0007 in line 2, letter 6."}, look.File.Notes)
-	bare := o.take("Shed files", "Bare bins", `"request": {"table": "bins.csv", "settings": {"header": "none", "separator": ","}}`)
+	require.Equal(t, []string{"1 control character is left out, which no text has: U+0007 in line 2, letter 6."},
+		look.File.Notes)
+	bare := o.take("Shed files", "Bare bins",
+		`"request": {"table": "bins.csv", "settings": {"header": "none", "separator": ","}}`)
 	require.Equal(t, [][]string{{"bin;lot"}, {"N-1;007"}, {"N-2;008"}}, o.values(bare.Id))
 	require.NoError(t, os.WriteFile(bins, []byte("bin;lot\nN-1;007\nN-2;008\nN-3;1\n"), 0o644))
 	require.Equal(t, 200, o.do("POST", fmt.Sprintf("/api/record-sets/%d/refresh", bare.Id), `{}`, nil))
@@ -288,9 +331,11 @@ func TestFilesAreReadWhereTheyLie(t *testing.T) {
 	require.Equal(t, 200, o.do("POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{}`, &now))
 	require.Equal(t, 1, now.Changes.Changed)
 	require.NoError(t, os.WriteFile(bins, nil, 0o644))
-	require.Contains(t, o.problem(422, "POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{}`), "The file is empty")
+	require.Contains(t, o.problem(422, "POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{}`),
+		"The file is empty")
 	require.NoError(t, os.Remove(bins))
-	require.Contains(t, o.problem(422, "POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{}`), "There is no shed/bins.csv")
+	require.Contains(t, o.problem(422, "POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{}`),
+		"There is no shed/bins.csv")
 	live := o.take("Shed file", "Bins of the file", `"request": {"table": "bins"}`)
 	require.Equal(t, [][]string{{"N-1", "007"}}, o.values(live.Id))
 }
@@ -317,7 +362,8 @@ func (o *outside) run(set int64, names ...string) (run api.Run) {
 	var made api.Design
 	body := fmt.Sprintf(`{"document": %s, "recordSetId": %d}`, strings.NewReplacer(pairs...).Replace(string(data)), set)
 	require.Equal(o.t, 200, o.do("POST", "/api/designs", body, &made))
-	require.Equal(o.t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, set), &run))
+	require.Equal(o.t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, set),
+		&run))
 	return run
 }
 
@@ -330,15 +376,20 @@ func (o *outside) source(set int64) api.Source {
 
 func TestADatabaseIsToldWhatWasPrinted(t *testing.T) {
 	o := newOutside(t)
-	o.exec(`create table shed.few (bin text primary key, contents text, lot text, bags text, code text, serial text, labelled_at timestamptz, labelled_by text, labels int, said text);
-		insert into shed.few select bin, contents, lot, bags::text, code, serial from shed.bins order by bin limit 3; grant select on shed.few to oddspool_reader; grant update on shed.few to oddspool_reader`)
-	set := o.take("Shed database", "Few", `"request": {"schema": "shed", "table": "few", "columns": ["bin", "contents", "lot", "bags", "code", "serial"]}`)
+	o.exec(`create table shed.few (bin text primary key, contents text, lot text, bags text, code text, serial text,
+			labelled_at timestamptz, labelled_by text, labels int, said text);
+		insert into shed.few select bin, contents, lot, bags::text, code, serial from shed.bins order by bin
+		limit 3; grant select on shed.few to oddspool_reader; grant update on shed.few to oddspool_reader`)
+	set := o.take("Shed database", "Few",
+		`"request": {"schema": "shed", "table": "few", "columns": ["bin", "contents", "lot", "bags", "code", "serial"]}`)
 	path := fmt.Sprintf("/api/record-sets/%d/write-back", set.Id)
-	for how, want := range map[string]string{`{}`: "Name a column", `{"at": "when"}`: "no column when", `{"by": "bin"}`: "tells rows apart", `{"by": "said", "at": "said"}`: "cannot say two things"} {
+	for how, want := range map[string]string{`{}`: "Name a column", `{"at": "when"}`: "no column when",
+		`{"by": "bin"}`: "tells rows apart", `{"by": "said", "at": "said"}`: "cannot say two things"} {
 		require.Contains(t, o.problem(422, "PUT", path, how), want)
 	}
 	require.Contains(t, o.problem(422, "PUT", "/api/record-sets/1/write-back", `{}`), "is not read from a connection")
-	require.Equal(t, 200, o.do("PUT", path, `{"at": "labelled_at", "by": "labelled_by", "count": "labels", "numbers": "said"}`, nil))
+	require.Equal(t, 200, o.do("PUT", path,
+		`{"at": "labelled_at", "by": "labelled_by", "count": "labels", "numbers": "said"}`, nil))
 	run := o.run(set.Id)
 	o.printSome(run.Id, `{"kind": "sample", "labels": "1"}`)
 	o.printSome(run.Id, `{"kind": "again", "labels": "1"}`)
@@ -349,14 +400,17 @@ func TestADatabaseIsToldWhatWasPrinted(t *testing.T) {
 	require.Equal(t, []int{0, 3}, []int{*source.Told, *source.Untold}, "the print was not held up, and nothing is lost")
 	require.Contains(t, *source.UntoldWhy, "no column labels any more")
 	o.exec(`alter table shed.few rename column labels_then to labels`)
-	require.Equal(t, 200, o.do("PUT", path, `{"at": "labelled_at", "by": "labelled_by", "count": "labels", "numbers": "said"}`, nil), "which has it tried at once")
+	require.Equal(t, 200, o.do("PUT", path,
+		`{"at": "labelled_at", "by": "labelled_by", "count": "labels", "numbers": "said"}`, nil),
+		"which has it tried at once")
 	for range 3 {
 		o.feeds.Tell(context.Background())
 	}
 	source = o.source(set.Id)
 	require.Equal(t, []int{3, 0}, []int{*source.Told, *source.Untold})
 	written := func() (rows [][]string) {
-		all, err := o.shed.Query(context.Background(), `select bin, labelled_by, labels::text, said, (labelled_at > now() - interval '1 minute')::text from shed.few order by bin`)
+		all, err := o.shed.Query(context.Background(), `select bin, labelled_by, labels::text, said,
+				(labelled_at > now() - interval '1 minute')::text from shed.few order by bin`)
 		require.NoError(t, err)
 		rows, err = pgx.CollectRows(all, func(row pgx.CollectableRow) (v []string, err error) {
 			v = make([]string, 5)
@@ -365,7 +419,9 @@ func TestADatabaseIsToldWhatWasPrinted(t *testing.T) {
 		require.NoError(t, err)
 		return rows
 	}
-	require.Equal(t, [][]string{{"N-01-01-A", "Maren", "1", "952N0101A", "true"}, {"N-01-01-B", "Maren", "1", "952N0101B", "true"}, {"N-01-01-C", "Maren", "1", "952N0101C", "true"}}, written(), "a label that was printed again counts once")
+	require.Equal(t, [][]string{{"N-01-01-A", "Maren", "1", "952N0101A", "true"},
+		{"N-01-01-B", "Maren", "1", "952N0101B", "true"}, {"N-01-01-C", "Maren", "1", "952N0101C", "true"}}, written(),
+		"a label that was printed again counts once")
 	second := o.run(set.Id)
 	o.printSome(second.Id, `{"kind": "sample", "labels": "2"}`)
 	o.feeds.Tell(context.Background())
@@ -378,7 +434,8 @@ func TestADatabaseIsToldWhatWasPrinted(t *testing.T) {
 
 func TestTheDeskAndAFileAreToldWhatWasPrinted(t *testing.T) {
 	o := newOutside(t)
-	names := []string{"bin", "item", "contents", "name", "code", "gtin", "lot", "order", "bags", "quantity", "serial", "line"}
+	names := []string{"bin", "item", "contents", "name", "code", "gtin", "lot", "order", "bags", "quantity", "serial",
+		"line"}
 	set := o.take("Order desk", "SO-2611", `"request": {"desk": {"kind": "order", "number": "SO-2611"}}`)
 	require.Equal(t, 200, o.do("PUT", fmt.Sprintf("/api/record-sets/%d/write-back", set.Id), `{}`, nil))
 	o.desk.Break(standin.DeskFault{Broken: true})
@@ -393,7 +450,8 @@ func TestTheDeskAndAFileAreToldWhatWasPrinted(t *testing.T) {
 	for _, one := range o.desk.Told() {
 		var printed orderdesk.Printed
 		require.NoError(t, json.Unmarshal(one.Printed, &printed))
-		require.Equal(t, []string{"Maren", "SO-2611", "order"}, []string{printed.By, printed.Document, string(printed.Kind)})
+		require.Equal(t, []string{"Maren", "SO-2611", "order"},
+			[]string{printed.By, printed.Document, string(printed.Kind)})
 		require.NotEmpty(t, printed.Numbers)
 		told[printed.Line] += printed.Labels
 	}
@@ -404,16 +462,19 @@ func TestTheDeskAndAFileAreToldWhatWasPrinted(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(file, []byte(strings.Join(strings.SplitAfter(string(data), "\n")[:4], "")), 0o644))
 	var c api.Connection
-	require.Equal(t, 200, o.do("POST", "/api/connections", api.PutConnection{Name: "Files", Place: api.Place{Kind: "files"}}, &c))
+	require.Equal(t, 200, o.do("POST", "/api/connections",
+		api.PutConnection{Name: "Files", Place: api.Place{Kind: "files"}}, &c))
 	o.connection["Files"] = c.Id
 	set = o.take("Files", "Bins", `"request": {"table": "bins.csv"}`)
 	require.Equal(t, 200, o.do("PUT", fmt.Sprintf("/api/record-sets/%d/write-back", set.Id), `{}`, nil))
 	beside := file + ".printed.csv"
-	require.NoError(t, os.WriteFile(beside, []byte("printed at,printed by,run,labels,numbers,mark\n2026-11-26T08:00"), 0o644), "a line that was cut off")
+	require.NoError(t, os.WriteFile(beside, []byte("printed at,printed by,run,labels,numbers,mark\n2026-11-26T08:00"),
+		0o644), "a line that was cut off")
 	run := o.run(set.Id)
 	o.printSome(run.Id, `{"kind": "all"}`)
 	for range 2 {
-		_, err := o.store.DB.Exec(`update outbox set told_at = null, next_at = now()`) // as if it was not noted that it was told
+		_, err := o.store.DB.Exec(`update outbox set told_at = null,
+				next_at = now()`) // as if it was not noted that it was told
 		require.NoError(t, err)
 		o.feeds.Tell(context.Background())
 	}
@@ -428,7 +489,8 @@ func TestTheDeskAndAFileAreToldWhatWasPrinted(t *testing.T) {
 
 func TestSourcesAreReadEverySoOften(t *testing.T) {
 	o := newOutside(t)
-	set := o.take("Shed database", "Gauges", `"request": {"schema": "shed", "table": "gauges"}, "rereading": {"key": [], "everyMinutes": 5, "beforeRun": false}`)
+	set := o.take("Shed database", "Gauges",
+		`"request": {"schema": "shed", "table": "gauges"}, "rereading": {"key": [], "everyMinutes": 5, "beforeRun": false}`)
 	o.exec(`update shed.gauges set reading = 9.125 where gauge = 'G-001'`)
 	o.feeds.Due(context.Background())
 	require.Equal(t, set.Id, o.newest("Gauges"), "its time has not come")
@@ -459,7 +521,8 @@ func (o *outside) newest(name string) int64 {
 	return sets[i].Id
 }
 
-// Nobody reads what Odd Spool keeps through a connection: neither its own database, by whatever address, nor as a user who may read all of its server.
+// Nobody reads what Odd Spool keeps through a connection: neither its own database, by whatever address, nor as a user
+// who may read all of its server.
 func TestItsOwnDatabaseIsNotRead(t *testing.T) {
 	o := newOutside(t)
 	another, err := url.Parse(testkit.Address(t))
@@ -469,30 +532,38 @@ func TestItsOwnDatabaseIsNotRead(t *testing.T) {
 	var own string
 	require.NoError(t, o.store.DB.Get(&own, `select current_database()`))
 	add := func(host, database string) string {
-		place := api.Place{Kind: "postgresql", Host: &host, Port: &port, Database: &database, User: ptr("app"), Tls: ptr(api.PlaceTls("plain"))}
+		place := api.Place{Kind: "postgresql", Host: &host, Port: &port, Database: &database, User: ptr("app"),
+			Tls: ptr(api.PlaceTls("plain"))}
 		return o.problem(422, "POST", "/api/connections", api.PutConnection{Name: host + database, Place: place})
 	}
 	for _, host := range []string{"127.0.0.1", "localhost"} {
 		require.Contains(t, add(host, own), "the database that Odd Spool itself works on")
 	}
 	require.Contains(t, add("127.0.0.1", strings.TrimPrefix(another.Path, "/")), "may read all of the database server")
-	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/connections/%d/tables", o.connection["Shed database"]), nil, nil), "another of that server, as a user who reads only it")
+	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/connections/%d/tables", o.connection["Shed database"]), nil,
+		nil), "another of that server, as a user who reads only it")
 
 	// One that is kept without being tried is not read either.
-	untried := api.PutConnection{Name: "Own", Untried: ptr(true), Place: api.Place{Kind: "postgresql", Host: ptr("127.0.0.1"), Port: &port, Database: &own, User: ptr("app"), Tls: ptr(api.PlaceTls("plain"))}}
+	untried := api.PutConnection{Name: "Own", Untried: ptr(true),
+		Place: api.Place{Kind: "postgresql", Host: ptr("127.0.0.1"), Port: &port, Database: &own, User: ptr("app"),
+			Tls: ptr(api.PlaceTls("plain"))}}
 	var kept api.Connection
 	require.Equal(t, 200, o.do("POST", "/api/connections", untried, &kept))
-	require.Contains(t, o.problem(422, "GET", fmt.Sprintf("/api/connections/%d/tables", kept.Id), nil), "itself works on")
+	require.Contains(t, o.problem(422, "GET", fmt.Sprintf("/api/connections/%d/tables", kept.Id), nil),
+		"itself works on")
 }
 
-// Records that are read from somewhere and changed by hand go on being read from there, and no reading takes the place of the changes unasked.
+// Records that are read from somewhere and changed by hand go on being read from there, and no reading takes the place
+// of the changes unasked.
 func TestChangesByHandKeepTheirSource(t *testing.T) {
 	o := newOutside(t)
-	set := o.take("Shed database", "Gauges", `"request": {"schema": "shed", "table": "gauges"}, "rereading": {"key": [], "everyMinutes": 5, "beforeRun": false}`)
+	set := o.take("Shed database", "Gauges",
+		`"request": {"schema": "shed", "table": "gauges"}, "rereading": {"key": [], "everyMinutes": 5, "beforeRun": false}`)
 	records := o.values(set.Id)
 	records[0][1] = "salt hall"
 	var changed api.RecordSet
-	require.Equal(t, 200, o.do("POST", "/api/record-sets/written", map[string]any{"name": set.Name, "fields": set.Fields, "records": records, "replaces": set.Id}, &changed))
+	require.Equal(t, 200, o.do("POST", "/api/record-sets/written",
+		map[string]any{"name": set.Name, "fields": set.Fields, "records": records, "replaces": set.Id}, &changed))
 	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/record-sets/%d", changed.Id), nil, &changed))
 	require.NotNil(t, changed.Source, "it is still read from there")
 	path := fmt.Sprintf("/api/record-sets/%d/refresh", changed.Id)

@@ -25,12 +25,14 @@ func askingDesign(t *testing.T, s *site) api.Design {
 	d.Name = "Computed"
 	d.Questions = []questions.Question{{Name: "batch", Kind: questions.Text, Must: true, Pattern: `\d\d[A-Z]\d+`}}
 	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 3000, Y: 3000, Width: 70_000, Height: 20_000,
-		Says: []design.Piece{{Field: "batch"}, {Formula: `"-" + lookup("bins.csv", bin, "bin", "lot") + formatDate(now(), "-HHmmss")`}},
+		Says: []design.Piece{{Field: "batch"},
+			{Formula: `"-" + lookup("bins.csv", bin, "bin", "lot") + formatDate(now(), "-HHmmss")`}},
 		Code: &design.CodeLooks{Symbology: "code128", Module: 250}}}
 	document, err := json.Marshal(d)
 	require.NoError(t, err)
 	var made api.Design
-	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document), "recordSetId": 2}, &made))
+	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document),
+		"recordSetId": 2}, &made))
 	return made
 }
 
@@ -40,13 +42,15 @@ func TestRunsSayAnswersAndFormulas(t *testing.T) {
 	s.signIn()
 	made := askingDesign(t, s)
 	var run api.Run
-	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "1-3", "howMany": {"each": 1}, "printerId": 0}}`, made.Id), &run))
+	require.Equal(t, 200, s.do("POST", "/api/runs",
+		fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "1-3", "howMany": {"each": 1}, "printerId": 0}}`, made.Id), &run))
 	path := fmt.Sprintf("/api/runs/%d", run.Id)
 	var proof api.RunProof
 	require.Equal(t, 200, s.do("GET", path+"/proof", nil, &proof))
 	require.Equal(t, 3, proof.LeftOut, "nobody answered")
 	choice := func(answer string) string {
-		return fmt.Sprintf(`{"records": "1-3", "howMany": {"each": 1}, "printerId": %d, "answers": {"batch": %q}}`, run.Printer.Id, answer)
+		return fmt.Sprintf(`{"records": "1-3", "howMany": {"each": 1}, "printerId": %d, "answers": {"batch": %q}}`,
+			run.Printer.Id, answer)
 	}
 	require.Contains(t, s.problem(422, "PUT", path, choice("104")), "does not look as it should")
 	require.Equal(t, 200, s.do("PUT", path, choice(" 26K104\r\n"), &run))
@@ -58,7 +62,10 @@ func TestRunsSayAnswersAndFormulas(t *testing.T) {
 		require.Equal(t, 200, s.do("POST", path+"/prints", `{"kind": "again", "labels": "1-3"}`, nil))
 		require.Eventually(t, func() bool {
 			require.Equal(t, 200, s.do("GET", path, nil, &run))
-			return !slices.ContainsFunc(run.Prints, func(p api.Print) bool { return p.State != api.PrintStateDone || p.ReadBack != 3 })
+			return !slices.ContainsFunc(run.Prints, func(p api.Print) bool {
+				return p.State != api.PrintStateDone ||
+					p.ReadBack != 3
+			})
 		}, 2e10, 1e7, "each is read back as meant, the time of day in it")
 		require.Equal(t, 200, s.do("GET", path+"/labels", nil, into))
 	}
@@ -76,13 +83,16 @@ func TestLabelsOfARunSayTheirNumbers(t *testing.T) {
 	d, err := design.Parse(data)
 	require.NoError(t, err)
 	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 3000, Y: 3000, Width: 70_000, Height: 20_000,
-		Says: []design.Piece{{Field: "bin"}, {Text: " "}, {Field: "run.label"}, {Text: "/"}, {Field: "run.labels"}, {Text: " "}, {Field: "run.operator"}}, Code: &design.CodeLooks{Symbology: "datamatrix", Module: 500}}}
+		Says: []design.Piece{{Field: "bin"}, {Text: " "}, {Field: "run.label"}, {Text: "/"}, {Field: "run.labels"},
+			{Text: " "}, {Field: "run.operator"}}, Code: &design.CodeLooks{Symbology: "datamatrix", Module: 500}}}
 	document, err := json.Marshal(d)
 	require.NoError(t, err)
 	var made api.Design
-	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document), "recordSetId": 2}, &made))
+	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document),
+		"recordSetId": 2}, &made))
 	var run api.Run
-	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "1-3", "howMany": {"each": 2}, "printerId": 0}}`, made.Id), &run))
+	require.Equal(t, 200, s.do("POST", "/api/runs",
+		fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "1-3", "howMany": {"each": 2}, "printerId": 0}}`, made.Id), &run))
 	path := fmt.Sprintf("/api/runs/%d", run.Id)
 	require.Equal(t, 200, s.do("POST", path+"/prints", `{"kind": "all"}`, nil))
 	require.Eventually(t, func() bool {
@@ -102,13 +112,15 @@ func TestFormulasAreTried(t *testing.T) {
 	require.Len(t, list.Functions, len(formula.List()))
 	require.Len(t, list.Changes, len(formula.Changes()))
 	var tried api.FormulaTried
-	require.Equal(t, 200, s.do("POST", "/api/formulas/try", `{"formula": "bin + batch", "recordSetId": 2, "from": 2, "answers": ["batch"]}`, &tried))
+	require.Equal(t, 200, s.do("POST", "/api/formulas/try",
+		`{"formula": "bin + batch", "recordSetId": 2, "from": 2, "answers": ["batch"]}`, &tried))
 	require.Len(t, tried.Values, 3)
 	require.Equal(t, 2, tried.Values[0].Record)
 	require.Contains(t, tried.Values[0].Value, "‹batch›")
 	require.Equal(t, 200, s.do("POST", "/api/formulas/try", `{"formula": "1 +", "answers": []}`, &tried))
 	require.Contains(t, *tried.Problem, "ends too early")
-	require.Equal(t, 200, s.do("POST", "/api/formulas/try", `{"formula": "lookup(\"nosuch\", \"1\", \"a\", \"b\")", "answers": []}`, &tried))
+	require.Equal(t, 200, s.do("POST", "/api/formulas/try",
+		`{"formula": "lookup(\"nosuch\", \"1\", \"a\", \"b\")", "answers": []}`, &tried))
 	require.Contains(t, *tried.Values[0].Problem, "there is no record set “nosuch”")
 }
 
@@ -117,12 +129,14 @@ func TestRecordsAreWritten(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	var set, next api.RecordSet
-	require.Equal(t, 200, s.do("POST", "/api/record-sets/written", `{"name": "By hand", "fields": ["bin", "lot  no"], "records": [["N-1", "007"], ["N-2", "1E5"]]}`, &set))
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/written",
+		`{"name": "By hand", "fields": ["bin", "lot  no"], "records": [["N-1", "007"], ["N-2", "1E5"]]}`, &set))
 	require.Equal(t, []string{"bin", "lot no"}, set.Fields)
 	var made api.Design
 	data, err := examples.Files.ReadFile("bin-label.json")
 	require.NoError(t, err)
-	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(data), "recordSetId": set.Id}, &made))
+	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(data),
+		"recordSetId": set.Id}, &made))
 	body := fmt.Sprintf(`{"name": "By hand", "fields": ["bin"], "records": [["N-3"]], "replaces": %d}`, set.Id)
 	require.Equal(t, 200, s.do("POST", "/api/record-sets/written", body, &next))
 	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/designs/%d", made.Id), nil, &made))
@@ -142,23 +156,28 @@ func TestRecordsAreWritten(t *testing.T) {
 	var packed api.RecordSet
 	require.Equal(t, 200, s.do("POST", "/api/record-sets/2/packs", `{"field": "bags", "size": "10"}`, &packed))
 	require.Greater(t, packed.Count, 240)
-	require.Contains(t, s.problem(422, "POST", "/api/record-sets/2/packs", `{"field": "nosuch", "size": "10"}`), "no field")
+	require.Contains(t, s.problem(422, "POST", "/api/record-sets/2/packs", `{"field": "nosuch", "size": "10"}`),
+		"no field")
 }
 
 func TestRecordsAreChosenAndKept(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	var chosen api.Chosen
-	require.Equal(t, 200, s.do("POST", "/api/record-sets/2/choose", `{"choosing": {"sort": [{"field": "bin", "down": true}], "fields": [{"field": "bin", "is": "begins with", "values": ["N-01-01"]}]}, "most": 2}`, &chosen))
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/2/choose",
+		`{"choosing": {"sort": [{"field": "bin", "down": true}], "fields": [{"field": "bin", "is": "begins with", "values": ["N-01-01"]}]}, "most": 2}`, &chosen))
 	require.Greater(t, chosen.Found, 2)
 	require.Len(t, chosen.Records, 2)
 	require.Greater(t, chosen.Records[0].Number, chosen.Records[1].Number)
 	require.Equal(t, fmt.Sprintf("1-%d", chosen.Found), chosen.Range)
 	var set api.RecordSet
-	require.Equal(t, 200, s.do("POST", "/api/record-sets/2/keep", `{"choosing": {"words": "n-01-01"}, "name": "First rack"}`, &set))
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/2/keep",
+		`{"choosing": {"words": "n-01-01"}, "name": "First rack"}`, &set))
 	require.Equal(t, chosen.Found, set.Count)
-	require.Contains(t, s.problem(422, "POST", "/api/record-sets/2/keep", `{"choosing": {"words": "no such words"}, "name": "None"}`), "nothing to keep")
-	require.Contains(t, s.problem(422, "POST", "/api/record-sets/2/choose", `{"choosing": {"firstOf": "nosuch"}}`), "no field “nosuch”")
+	require.Contains(t, s.problem(422, "POST", "/api/record-sets/2/keep",
+		`{"choosing": {"words": "no such words"}, "name": "None"}`), "nothing to keep")
+	require.Contains(t, s.problem(422, "POST", "/api/record-sets/2/choose", `{"choosing": {"firstOf": "nosuch"}}`),
+		"no field “nosuch”")
 	s.problem(404, "POST", "/api/record-sets/99/choose", `{"choosing": {}}`)
 }
 
@@ -170,25 +189,32 @@ func TestChoicesAndEarlierAnswers(t *testing.T) {
 	require.NoError(t, err)
 	d, err := design.Parse(data)
 	require.NoError(t, err)
-	d.Questions = []questions.Question{{Name: "shed", Kind: questions.Choice, From: &questions.Source{Set: "sheds.csv", Field: "shed"}}, {Name: "batch", Kind: questions.Text}}
+	d.Questions = []questions.Question{{Name: "shed", Kind: questions.Choice, From: &questions.Source{Set: "sheds.csv",
+		Field: "shed"}}, {Name: "batch", Kind: questions.Text}}
 	document, err := json.Marshal(d)
 	require.NoError(t, err)
 	var made api.Design
-	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document), "recordSetId": 2}, &made))
+	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document),
+		"recordSetId": 2}, &made))
 	prepare := fmt.Sprintf(`{"designId": %d, "recordSetId": 2}`, made.Id)
-	require.Contains(t, s.problem(422, "POST", "/api/runs", prepare), "hed: its choices cannot be had: there is no record set “sheds.csv”.")
+	require.Contains(t, s.problem(422, "POST", "/api/runs", prepare),
+		"hed: its choices cannot be had: there is no record set “sheds.csv”.")
 	for _, sheds := range [][][]string{{{"North"}, {"South"}}, {{"North"}, {"Quay"}, {"North"}}} {
 		_, err := s.store.AddRecordSet(t.Context(), "sheds.csv", []string{"shed"}, sheds, "Maren")
 		require.NoError(t, err)
 	}
 	var run api.Run
-	for _, answers := range []string{`{"shed": "north", "batch": "26K104"}`, `{"shed": "Quay", "batch": "26K105"}`, `{"shed": "Quay", "batch": "26K104"}`} {
-		require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "1", "howMany": {"each": 1}, "printerId": 0, "answers": %s}}`, made.Id, answers), &run))
+	for _, answers := range []string{`{"shed": "north", "batch": "26K104"}`, `{"shed": "Quay", "batch": "26K105"}`,
+		`{"shed": "Quay", "batch": "26K104"}`} {
+		require.Equal(t, 200, s.do("POST", "/api/runs",
+			fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "1", "howMany": {"each": 1}, "printerId": 0, "answers": %s}}`, made.Id, answers), &run))
 	}
 	require.Equal(t, map[string][]string{"shed": {"Quay", "North"}, "batch": {"26K104", "26K105"}}, run.Earlier)
 	require.Contains(t, fmt.Sprintf("%s", run.Questions), `"choices":["North","Quay"]`)
 	path := fmt.Sprintf("/api/runs/%d", run.Id)
-	require.Contains(t, s.problem(422, "PUT", path, fmt.Sprintf(`{"records": "1", "howMany": {"each": 1}, "printerId": %d, "answers": {"shed": "South"}}`, run.Printer.Id)), "“South” is none of North, Quay.")
+	require.Contains(t, s.problem(422, "PUT", path,
+		fmt.Sprintf(`{"records": "1", "howMany": {"each": 1}, "printerId": %d, "answers": {"shed": "South"}}`,
+			run.Printer.Id)), "“South” is none of North, Quay.")
 }
 
 // A question that must be answered is demanded, whether an element says it or not.
@@ -199,21 +225,28 @@ func TestWhatMustBeAnsweredIsDemanded(t *testing.T) {
 	require.Equal(t, 200, s.do("GET", "/api/designs/2", nil, &d))
 	var document map[string]any
 	require.NoError(t, json.Unmarshal(d.Document, &document))
-	document["questions"] = []any{map[string]any{"name": "shift", "kind": "text", "must": true, "pattern": "[A-Z]"}, map[string]any{"name": "weight", "kind": "number", "must": true, "each": "record"}}
+	document["questions"] = []any{map[string]any{"name": "shift", "kind": "text", "must": true, "pattern": "[A-Z]"},
+		map[string]any{"name": "weight", "kind": "number", "must": true, "each": "record"}}
 	require.Equal(t, 200, s.do("PUT", "/api/designs/2", map[string]any{"document": document, "edit": d.Edit}, nil))
 	var run api.Run
-	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2, "choice": {"records": "1-2", "printerId": 1, "howMany": {"each": 1}}}`, &run))
+	require.Equal(t, 200, s.do("POST", "/api/runs",
+		`{"designId": 2, "recordSetId": 2, "choice": {"records": "1-2", "printerId": 1, "howMany": {"each": 1}}}`,
+		&run))
 	path := fmt.Sprintf("/api/runs/%d", run.Id)
 	require.Contains(t, s.problem(422, "POST", path+"/prints", `{"kind": "all"}`), "“shift” needs an answer")
 	require.Contains(t, s.problem(422, "GET", path+"/labels/file?format=pdf", nil), "“shift” needs an answer")
 	choice := `{"records": "1-2", "printerId": 1, "howMany": {"each": 1}, "answers": {"shift": %q}}`
-	require.Contains(t, s.problem(422, "PUT", path, fmt.Sprintf(choice, "late")), "does not look as it should: a capital")
+	require.Contains(t, s.problem(422, "PUT", path, fmt.Sprintf(choice, "late")),
+		"does not look as it should: a capital")
 	require.Equal(t, 200, s.do("PUT", path, fmt.Sprintf(choice, "L"), nil))
-	require.Contains(t, s.problem(422, "POST", path+"/prints", `{"kind": "all"}`), "“weight” needs an answer for each record, and 0 of 2 are there")
-	require.Equal(t, 204, s.do("PUT", path+"/answers", `{"answers": [{"record": 1, "copy": 0, "name": "weight", "answer": "7"}, {"record": 2, "copy": 0, "name": "weight", "answer": "7.5"}]}`, nil))
+	require.Contains(t, s.problem(422, "POST", path+"/prints", `{"kind": "all"}`),
+		"“weight” needs an answer for each record, and 0 of 2 are there")
+	require.Equal(t, 204, s.do("PUT", path+"/answers",
+		`{"answers": [{"record": 1, "copy": 0, "name": "weight", "answer": "7"}, {"record": 2, "copy": 0, "name": "weight", "answer": "7.5"}]}`, nil))
 	require.Equal(t, 200, s.do("POST", path+"/prints", `{"kind": "all"}`, nil))
 	rows := s.table(path+"/list?format=csv", "csv")
-	require.Equal(t, []string{"shift", "weight", "numbers"}, rows[0][len(rows[0])-13:len(rows[0])-10], "what was answered is in the list")
+	require.Equal(t, []string{"shift", "weight", "numbers"}, rows[0][len(rows[0])-13:len(rows[0])-10],
+		"what was answered is in the list")
 	require.Equal(t, []string{"L", "7"}, rows[1][len(rows[0])-13:len(rows[0])-11])
 	require.Equal(t, []string{"L", "7.5"}, rows[2][len(rows[0])-13:len(rows[0])-11])
 }

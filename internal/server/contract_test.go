@@ -27,11 +27,13 @@ var contract = sync.OnceValues(func() (routers.Router, error) {
 	return gorillamux.NewRouter(spec)
 })
 
-// truthful sees that an answer is what the contract says of it. Every answer that a test of the server gets is looked at so.
+// truthful sees that an answer is what the contract says of it. Every answer that a test of the server gets is looked
+// at so.
 func truthful(t testing.TB, request *http.Request, response *http.Response, body []byte) {
 	router, err := contract()
 	require.NoError(t, err)
-	if !strings.HasPrefix(request.URL.Path, "/api/") || !strings.HasPrefix(response.Header.Get("Content-Type"), "application/json") {
+	if !strings.HasPrefix(request.URL.Path, "/api/") || !strings.HasPrefix(response.Header.Get("Content-Type"),
+		"application/json") {
 		return
 	}
 	route, parameters, err := router.FindRoute(request)
@@ -39,12 +41,14 @@ func truthful(t testing.TB, request *http.Request, response *http.Response, body
 		return
 	}
 	input := &openapi3filter.ResponseValidationInput{
-		RequestValidationInput: &openapi3filter.RequestValidationInput{Request: request, PathParams: parameters, Route: route},
-		Status:                 response.StatusCode, Header: response.Header, Body: io.NopCloser(bytes.NewReader(body)),
+		RequestValidationInput: &openapi3filter.RequestValidationInput{Request: request, PathParams: parameters,
+			Route: route},
+		Status: response.StatusCode, Header: response.Header, Body: io.NopCloser(bytes.NewReader(body)),
 		Options: &openapi3filter.Options{IncludeResponseStatus: true},
 	}
 	if err := openapi3filter.ValidateResponse(context.Background(), input); err != nil {
-		t.Errorf("%s %s is not what the contract says: %s", request.Method, request.URL.Path, strings.SplitN(fmt.Sprint(err), "\n", 3)[0:1])
+		t.Errorf("%s %s is not what the contract says: %s", request.Method, request.URL.Path,
+			strings.SplitN(fmt.Sprint(err), "\n", 3)[0:1])
 		t.Logf("%.600v", err)
 	}
 }

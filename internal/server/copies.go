@@ -14,11 +14,13 @@ import (
 const shownSkips = 20
 
 // AdvanceSeries implements api.StrictServerInterface.
-func (s *Server) AdvanceSeries(ctx context.Context, req api.AdvanceSeriesRequestObject) (api.AdvanceSeriesResponseObject, error) {
+func (s *Server) AdvanceSeries(ctx context.Context,
+	req api.AdvanceSeriesRequestObject) (api.AdvanceSeriesResponseObject, error) {
 	a := store.Advance{By: or(req.Body.Ahead, 0), Who: s.user(ctx), Why: strings.TrimSpace(or(req.Body.Why, ""))}
 	if last := strings.TrimSpace(or(req.Body.Last, "")); last != "" {
 		if req.Body.Ahead != nil {
-			return nil, refused("Say either the highest number on a label, or by how many numbers the series is put ahead.")
+			return nil, refused("Say either the highest number on a label, or by how many numbers the series is " +
+				"put ahead.")
 		}
 		place, err := s.placeOf(ctx, req.Id, last)
 		if err != nil {
@@ -26,7 +28,8 @@ func (s *Server) AdvanceSeries(ctx context.Context, req api.AdvanceSeriesRequest
 		}
 		a.To = new(place + 1)
 	} else if req.Body.Ahead == nil {
-		return nil, refused("Say the highest number that stands on a label, or by how many numbers the series is put ahead: 0 if none was given since.")
+		return nil, refused("Say the highest number that stands on a label, or by how many numbers the series is put " +
+			"ahead: 0 if none was given since.")
 	}
 	if err := s.store.AdvanceSeries(ctx, req.Id, a); err != nil {
 		return nil, err
@@ -77,7 +80,8 @@ func (s *Server) skipped(ctx context.Context, kept *store.Series) (shown []api.S
 		return number
 	}
 	for _, skip := range skips {
-		shown = append(shown, api.SkippedNumbers{Key: skip.Key, First: at(skip.First), Last: at(skip.Last), Count: skip.Last - skip.First + 1, By: skip.SkippedBy, At: skip.SkippedAt, Why: skip.Why})
+		shown = append(shown, api.SkippedNumbers{Key: skip.Key, First: at(skip.First), Last: at(skip.Last),
+			Count: skip.Last - skip.First + 1, By: skip.SkippedBy, At: skip.SkippedAt, Why: skip.Why})
 	}
 	return shown, nil
 }

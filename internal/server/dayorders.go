@@ -13,11 +13,13 @@ import (
 )
 
 // ListDayOrders implements api.StrictServerInterface.
-func (s *Server) ListDayOrders(ctx context.Context, _ api.ListDayOrdersRequestObject) (api.ListDayOrdersResponseObject, error) {
+func (s *Server) ListDayOrders(ctx context.Context, _ api.ListDayOrdersRequestObject) (api.ListDayOrdersResponseObject,
+	error) {
 	orders, err := s.store.DayOrders(ctx)
 	answer := make(api.ListDayOrders200JSONResponse, len(orders))
 	for i, o := range orders {
-		answer[i] = api.DayOrder{Id: o.ID, Name: o.Name, DesignId: o.DesignID, Design: o.Design, RecordSet: o.SetName, Printer: o.Printer, KeptBy: o.KeptBy,
+		answer[i] = api.DayOrder{Id: o.ID, Name: o.Name, DesignId: o.DesignID, Design: o.Design, RecordSet: o.SetName,
+			Printer: o.Printer, KeptBy: o.KeptBy,
 			Picture: fmt.Sprintf("/api/designs/%d/picture", o.DesignID)}
 		var choice api.RunChoice
 		if err := json.Unmarshal(o.Choice, &choice); err != nil {
@@ -29,7 +31,8 @@ func (s *Server) ListDayOrders(ctx context.Context, _ api.ListDayOrdersRequestOb
 }
 
 // KeepDayOrder implements api.StrictServerInterface.
-func (s *Server) KeepDayOrder(ctx context.Context, req api.KeepDayOrderRequestObject) (api.KeepDayOrderResponseObject, error) {
+func (s *Server) KeepDayOrder(ctx context.Context, req api.KeepDayOrderRequestObject) (api.KeepDayOrderResponseObject,
+	error) {
 	r, err := s.store.Run(ctx, req.Body.RunId)
 	if err != nil {
 		return nil, err
@@ -40,7 +43,8 @@ func (s *Server) KeepDayOrder(ctx context.Context, req api.KeepDayOrderRequestOb
 	}
 	howMany := toHowMany(&r.HowMany.V)
 	howMany.Corrected = nil // of these records alone
-	choice, err := json.Marshal(api.RunChoice{Records: r.Records, HowMany: howMany, PrinterId: r.PrinterID, SetupId: r.SetupID, Besides: toSeparators(r.Separators.V)})
+	choice, err := json.Marshal(api.RunChoice{Records: r.Records, HowMany: howMany, PrinterId: r.PrinterID,
+		SetupId: r.SetupID, Besides: toSeparators(r.Separators.V)})
 	if err != nil {
 		return nil, fmt.Errorf("write a choice: %w", err)
 	}
@@ -53,12 +57,14 @@ func (s *Server) KeepDayOrder(ctx context.Context, req api.KeepDayOrderRequestOb
 }
 
 // DeleteDayOrder implements api.StrictServerInterface.
-func (s *Server) DeleteDayOrder(ctx context.Context, req api.DeleteDayOrderRequestObject) (api.DeleteDayOrderResponseObject, error) {
+func (s *Server) DeleteDayOrder(ctx context.Context,
+	req api.DeleteDayOrderRequestObject) (api.DeleteDayOrderResponseObject, error) {
 	return api.DeleteDayOrder204Response{}, s.store.DeleteDayOrder(ctx, req.Id)
 }
 
 // StartDayOrder implements api.StrictServerInterface.
-func (s *Server) StartDayOrder(ctx context.Context, req api.StartDayOrderRequestObject) (api.StartDayOrderResponseObject, error) {
+func (s *Server) StartDayOrder(ctx context.Context,
+	req api.StartDayOrderRequestObject) (api.StartDayOrderResponseObject, error) {
 	o, err := s.store.DayOrder(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -72,7 +78,8 @@ func (s *Server) StartDayOrder(ctx context.Context, req api.StartDayOrderRequest
 		set, err := s.store.NewestSet(ctx, o.SetName)
 		var none *store.NoSetError
 		if errors.As(err, &none) {
-			return nil, refused(fmt.Sprintf("There are no records “%s” any more. Bring some in under that name, or prepare the run from the design and keep it as an order of the day anew.", o.SetName))
+			return nil, refused(fmt.Sprintf("There are no records “%s” any more. Bring some in under that name, or "+
+				"prepare the run from the design and keep it as an order of the day anew.", o.SetName))
 		}
 		if err != nil {
 			return nil, err
@@ -112,8 +119,10 @@ func (s *Server) goes(ctx context.Context, run *api.Run) (why string, err error)
 	if proof := answer.(api.ProofRun200JSONResponse); proof.LeftOut > 0 {
 		return fmt.Sprintf("%d of %d labels have errors.", proof.LeftOut, run.Labels), nil
 	}
-	_, err = s.StartPrint(ctx, api.StartPrintRequestObject{Id: run.Id, Body: &api.StartPrint{Kind: api.StartPrintKindRest}})
-	if status, as := told(err); err != nil && as != nil && status < http.StatusInternalServerError { // the run is prepared; its page says what to do
+	_, err = s.StartPrint(ctx, api.StartPrintRequestObject{Id: run.Id,
+		Body: &api.StartPrint{Kind: api.StartPrintKindRest}})
+	// the run is prepared; its page says what to do
+	if status, as := told(err); err != nil && as != nil && status < http.StatusInternalServerError {
 		return as.Error(), nil
 	}
 	return "", err

@@ -17,7 +17,8 @@ import (
 )
 
 // ListDesigns implements api.StrictServerInterface.
-func (s *Server) ListDesigns(ctx context.Context, req api.ListDesignsRequestObject) (api.ListDesignsResponseObject, error) {
+func (s *Server) ListDesigns(ctx context.Context, req api.ListDesignsRequestObject) (api.ListDesignsResponseObject,
+	error) {
 	designs, err := s.store.Designs(ctx, or(req.Params.Find, ""), or(req.Params.Retired, false))
 	if err != nil {
 		return nil, err
@@ -25,13 +26,15 @@ func (s *Server) ListDesigns(ctx context.Context, req api.ListDesignsRequestObje
 	entries := make(api.ListDesigns200JSONResponse, len(designs))
 	for i, d := range designs {
 		entries[i] = api.DesignEntry{Id: d.ID, Name: d.Name, Version: d.Version, Stock: d.Stock, Printer: d.Printer,
-			Tags: append([]string{}, d.Tags...), RecordSetId: d.RecordSetID, UpdatedBy: d.UpdatedBy, UpdatedAt: d.UpdatedAt, Picture: fmt.Sprintf("/api/designs/%d/picture?edit=%d", d.ID, d.Edit)}
+			Tags: append([]string{}, d.Tags...), RecordSetId: d.RecordSetID, UpdatedBy: d.UpdatedBy,
+			UpdatedAt: d.UpdatedAt, Picture: fmt.Sprintf("/api/designs/%d/picture?edit=%d", d.ID, d.Edit)}
 	}
 	return entries, nil
 }
 
 // CreateDesign implements api.StrictServerInterface.
-func (s *Server) CreateDesign(ctx context.Context, req api.CreateDesignRequestObject) (api.CreateDesignResponseObject, error) {
+func (s *Server) CreateDesign(ctx context.Context, req api.CreateDesignRequestObject) (api.CreateDesignResponseObject,
+	error) {
 	var d *design.Design
 	var err error
 	switch {
@@ -72,7 +75,8 @@ func (s *Server) emptyDesign(ctx context.Context, body *api.NewDesign) (*design.
 	if err != nil {
 		return nil, err
 	}
-	d := &design.Design{Format: design.Format, Name: *body.Name, Printer: printer.About.V, Stock: roll.About.V, Elements: []design.Element{}}
+	d := &design.Design{Format: design.Format, Name: *body.Name, Printer: printer.About.V, Stock: roll.About.V,
+		Elements: []design.Element{}}
 	if reasons := stock.Fit(d.Stock, d.Printer); reasons != nil {
 		return nil, refused(reasons[0].Text)
 	}
@@ -91,7 +95,8 @@ func (s *Server) emptyDesign(ctx context.Context, body *api.NewDesign) (*design.
 }
 
 func toDesign(d store.Design) api.Design {
-	return api.Design{Id: d.ID, Edit: d.Edit, Version: d.Version, Draft: d.Draft, UpdatedBy: d.UpdatedBy, UpdatedAt: d.UpdatedAt,
+	return api.Design{Id: d.ID, Edit: d.Edit, Version: d.Version, Draft: d.Draft, UpdatedBy: d.UpdatedBy,
+		UpdatedAt:   d.UpdatedAt,
 		RecordSetId: d.RecordSetID, PrinterId: d.PrinterID, Document: api.Document(d.Document)}
 }
 
@@ -102,7 +107,8 @@ func (s *Server) GetDesign(ctx context.Context, req api.GetDesignRequestObject) 
 }
 
 // SaveDesign implements api.StrictServerInterface.
-func (s *Server) SaveDesign(ctx context.Context, req api.SaveDesignRequestObject) (api.SaveDesignResponseObject, error) {
+func (s *Server) SaveDesign(ctx context.Context, req api.SaveDesignRequestObject) (api.SaveDesignResponseObject,
+	error) {
 	d, err := design.Parse(req.Body.Document)
 	if err != nil {
 		return nil, err
@@ -111,17 +117,20 @@ func (s *Server) SaveDesign(ctx context.Context, req api.SaveDesignRequestObject
 	if err != nil {
 		return nil, fmt.Errorf("write design: %w", err)
 	}
-	saved, err := s.store.SaveDesign(ctx, req.Id, req.Body.Edit, d.Name, document, req.Body.RecordSetId, req.Body.PrinterId, s.user(ctx))
+	saved, err := s.store.SaveDesign(ctx, req.Id, req.Body.Edit, d.Name, document, req.Body.RecordSetId,
+		req.Body.PrinterId, s.user(ctx))
 	return api.SaveDesign200JSONResponse(toDesign(saved)), err
 }
 
 // RetireDesign implements api.StrictServerInterface.
-func (s *Server) RetireDesign(ctx context.Context, req api.RetireDesignRequestObject) (api.RetireDesignResponseObject, error) {
+func (s *Server) RetireDesign(ctx context.Context, req api.RetireDesignRequestObject) (api.RetireDesignResponseObject,
+	error) {
 	return api.RetireDesign204Response{}, s.store.RetireDesign(ctx, req.Id)
 }
 
 // GetDesignPicture implements api.StrictServerInterface.
-func (s *Server) GetDesignPicture(ctx context.Context, req api.GetDesignPictureRequestObject) (api.GetDesignPictureResponseObject, error) {
+func (s *Server) GetDesignPicture(ctx context.Context,
+	req api.GetDesignPictureRequestObject) (api.GetDesignPictureResponseObject, error) {
 	d, err := s.store.Design(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -178,7 +187,8 @@ func drawn(d *design.Design, fields, values []string) (io.Reader, error) {
 }
 
 // ListRevisions implements api.StrictServerInterface.
-func (s *Server) ListRevisions(ctx context.Context, req api.ListRevisionsRequestObject) (api.ListRevisionsResponseObject, error) {
+func (s *Server) ListRevisions(ctx context.Context,
+	req api.ListRevisionsRequestObject) (api.ListRevisionsResponseObject, error) {
 	revisions, err := s.store.Revisions(ctx, req.Id)
 	answer := make(api.ListRevisions200JSONResponse, len(revisions))
 	for i, r := range revisions {
@@ -188,7 +198,8 @@ func (s *Server) ListRevisions(ctx context.Context, req api.ListRevisionsRequest
 }
 
 // KeepRevision implements api.StrictServerInterface.
-func (s *Server) KeepRevision(ctx context.Context, req api.KeepRevisionRequestObject) (api.KeepRevisionResponseObject, error) {
+func (s *Server) KeepRevision(ctx context.Context, req api.KeepRevisionRequestObject) (api.KeepRevisionResponseObject,
+	error) {
 	why := ""
 	if req.Body != nil && req.Body.Why != nil {
 		why = *req.Body.Why
@@ -201,7 +212,8 @@ func (s *Server) KeepRevision(ctx context.Context, req api.KeepRevisionRequestOb
 }
 
 // GetRevision implements api.StrictServerInterface.
-func (s *Server) GetRevision(ctx context.Context, req api.GetRevisionRequestObject) (api.GetRevisionResponseObject, error) {
+func (s *Server) GetRevision(ctx context.Context, req api.GetRevisionRequestObject) (api.GetRevisionResponseObject,
+	error) {
 	r, err := s.store.Revision(ctx, req.Id, req.Number)
 	return api.GetRevision200JSONResponse(api.Document(r.Document)), err
 }

@@ -25,7 +25,8 @@ import (
 )
 
 // WriteLabels implements api.StrictServerInterface.
-func (s *Server) WriteLabels(ctx context.Context, req api.WriteLabelsRequestObject) (api.WriteLabelsResponseObject, error) {
+func (s *Server) WriteLabels(ctx context.Context, req api.WriteLabelsRequestObject) (api.WriteLabelsResponseObject,
+	error) {
 	file, err := s.labelsAs(ctx, req.Id, string(req.Params.Format), or(req.Params.Labels, ""))
 	if err != nil {
 		return nil, err
@@ -36,7 +37,8 @@ func (s *Server) WriteLabels(ctx context.Context, req api.WriteLabelsRequestObje
 // PutLabels implements api.StrictServerInterface.
 func (s *Server) PutLabels(ctx context.Context, req api.PutLabelsRequestObject) (api.PutLabelsResponseObject, error) {
 	if s.out == "" {
-		return nil, refused("This Odd Spool knows no folder for label files. Whoever runs it names one with -out; until then save the labels as a file.")
+		return nil, refused("This Odd Spool knows no folder for label files. Whoever runs it names one with -out; " +
+			"until then save the labels as a file.")
 	}
 	file, err := s.labelsAs(ctx, req.Id, string(req.Body.Format), or(req.Body.Labels, ""))
 	if err != nil {
@@ -45,12 +47,15 @@ func (s *Server) PutLabels(ctx context.Context, req api.PutLabelsRequestObject) 
 	name, err := putFile(s.out, file.name, file.write)
 	if broken := new(fs.PathError); errors.As(err, &broken) {
 		s.log.Error("labels cannot be put into the folder", "run", req.Id, "error", err)
-		return nil, &wordsError{http.StatusInsufficientStorage, fmt.Sprintf("The folder for label files takes no file: %v. Nothing of it is left there; put that right, then do it again.", broken.Err)}
+		return nil, &wordsError{http.StatusInsufficientStorage,
+			fmt.Sprintf("The folder for label files takes no file: %v. Nothing of it is left there; put that right, "+
+				"then do it again.", broken.Err)}
 	}
 	return api.PutLabels200JSONResponse{Name: name, Labels: file.labels}, err
 }
 
-// putFile writes a file into a folder, where it appears whole or not at all. A name that is taken gets a number. Errors of the disk are *fs.PathErrors.
+// putFile writes a file into a folder, where it appears whole or not at all. A name that is taken gets a number. Errors
+// of the disk are *fs.PathErrors.
 func putFile(folder, name string, write func(io.Writer) error) (string, error) {
 	part, err := os.CreateTemp(folder, ".part-*")
 	if err != nil {
@@ -88,7 +93,8 @@ func appear(file, name string) error {
 }
 
 // GetFileProgress implements api.StrictServerInterface.
-func (s *Server) GetFileProgress(_ context.Context, req api.GetFileProgressRequestObject) (api.GetFileProgressResponseObject, error) {
+func (s *Server) GetFileProgress(_ context.Context,
+	req api.GetFileProgressRequestObject) (api.GetFileProgressResponseObject, error) {
 	answer := api.GetFileProgress200JSONResponse{}
 	if under, is := s.writing.Load(req.Id); is {
 		file := under.(*runFile)
@@ -98,9 +104,11 @@ func (s *Server) GetFileProgress(_ context.Context, req api.GetFileProgressReque
 }
 
 // MailLabels implements api.StrictServerInterface.
-func (s *Server) MailLabels(ctx context.Context, req api.MailLabelsRequestObject) (api.MailLabelsResponseObject, error) {
+func (s *Server) MailLabels(ctx context.Context, req api.MailLabelsRequestObject) (api.MailLabelsResponseObject,
+	error) {
 	if s.mail == nil {
-		return nil, refused("This Odd Spool knows no mail server. Whoever runs it names one with -mail; until then save the labels as a file.")
+		return nil, refused("This Odd Spool knows no mail server. Whoever runs it names one with -mail; until then " +
+			"save the labels as a file.")
 	}
 	file, err := s.labelsAs(ctx, req.Id, string(req.Body.Format), or(req.Body.Labels, ""))
 	if err != nil {
@@ -208,7 +216,8 @@ func (s *Server) partsOnFile(ctx context.Context, r *store.Run) (parts []filePar
 	return parts, press.NewFiles(all...), nil
 }
 
-// labelsFor returns which labels of a run a file has, in their order: those that were asked for, on the run's own web, that nothing forbids.
+// labelsFor returns which labels of a run a file has, in their order: those that were asked for, on the run's own web,
+// that nothing forbids.
 func (s *Server) labelsFor(ctx context.Context, r *store.Run, which string, found *prover.Found) ([]int, error) {
 	chosen, err := batch.ParseRange(which, r.LabelCount)
 	if err != nil {
@@ -253,7 +262,8 @@ func (s *Server) eachLabel(ctx context.Context, parts []filePart, chosen []int) 
 			read := make(map[int]press.Page, len(some))
 			for _, near := range together(some) {
 				for n, part := range parts {
-					labels, err := s.store.RunLabels(ctx, part.run, part.design, s.user(ctx), near[0], near[len(near)-1], true)
+					labels, err := s.store.RunLabels(ctx, part.run, part.design, s.user(ctx), near[0],
+						near[len(near)-1], true)
 					if err != nil {
 						yield(fileLabel{}, err)
 						return
@@ -272,7 +282,8 @@ func (s *Server) eachLabel(ctx context.Context, parts []filePart, chosen []int) 
 	}
 }
 
-// together sorts labels and parts them where many lie between two of them: lanes that are filled one after the other are far apart.
+// together sorts labels and parts them where many lie between two of them: lanes that are filled one after the other
+// are far apart.
 func together(labels []int) (near [][]int) {
 	const apart = 500
 	sorted := slices.Sorted(slices.Values(labels))
@@ -330,7 +341,8 @@ func writeZip(w io.Writer, files *press.Files, format string, labels iter.Seq2[f
 	return errors.Join(err, out.Close())
 }
 
-// stream writes an answer as it is made. A fault cuts the connection, so that nobody takes a part of it for the whole, and is logged.
+// stream writes an answer as it is made. A fault cuts the connection, so that nobody takes a part of it for the whole,
+// and is logged.
 func (s *Server) stream(ctx context.Context, w io.Writer, write func(io.Writer) error) {
 	defer func() {
 		if broken := recover(); broken != nil {

@@ -25,7 +25,8 @@ func TestLabelsArePutIntoAFolder(t *testing.T) {
 	var run api.Run
 	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, &run))
 	path := fmt.Sprintf("/api/runs/%d/labels/folder", run.Id)
-	require.Contains(t, s.problem(507, "POST", path, `{"format": "png"}`), "The folder for label files takes no file: no such file or directory.")
+	require.Contains(t, s.problem(507, "POST", path, `{"format": "png"}`),
+		"The folder for label files takes no file: no such file or directory.")
 	require.NoError(t, os.Mkdir(folder, 0o700))
 	var put struct {
 		Name   string
@@ -48,15 +49,18 @@ func TestLabelsArePutIntoAFolder(t *testing.T) {
 
 	plain := newSite(t)
 	plain.signIn()
-	require.Contains(t, plain.problem(422, "POST", "/api/runs/1/labels/folder", `{"format": "pdf"}`), "knows no folder for label files")
+	require.Contains(t, plain.problem(422, "POST", "/api/runs/1/labels/folder", `{"format": "pdf"}`),
+		"knows no folder for label files")
 }
 
-// While somebody takes a file slowly, others see how far it is; when it is whole or broken off, it is no longer under way.
+// While somebody takes a file slowly, others see how far it is; when it is whole or broken off, it is no longer under
+// way.
 func TestHowFarAFileIs(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	var run api.Run
-	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2, "choice": {"records": "", "howMany": {"each": 40}, "printerId": 0}}`, &run))
+	require.Equal(t, 200, s.do("POST", "/api/runs",
+		`{"designId": 2, "recordSetId": 2, "choice": {"records": "", "howMany": {"each": 40}, "printerId": 0}}`, &run))
 	var far struct{ Written, Of int }
 	look := func() {
 		require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/runs/%d/labels/progress", run.Id), nil, &far))
@@ -65,7 +69,8 @@ func TestHowFarAFileIs(t *testing.T) {
 	require.Zero(t, far.Of)
 	ctx, stop := context.WithCancel(context.Background())
 	defer stop()
-	request, err := http.NewRequestWithContext(ctx, http.MethodGet, s.web.URL+fmt.Sprintf("/api/runs/%d/labels/file?format=pwg", run.Id), nil)
+	request, err := http.NewRequestWithContext(ctx, http.MethodGet,
+		s.web.URL+fmt.Sprintf("/api/runs/%d/labels/file?format=pwg", run.Id), nil)
 	require.NoError(t, err)
 	response, err := s.client.Do(request)
 	require.NoError(t, err)

@@ -18,7 +18,8 @@ func TestABrokenFileIsCutOff(t *testing.T) {
 	gin.SetMode(gin.TestMode)
 	engine := gin.New()
 	s := &Server{log: slog.New(slog.DiscardHandler)}
-	for path, end := range map[string]func() error{"/whole": func() error { return nil }, "/fault": func() error { return errors.New("full") }, "/panic": func() error { panic("x") }} {
+	for path, end := range map[string]func() error{"/whole": func() error { return nil },
+		"/fault": func() error { return errors.New("full") }, "/panic": func() error { panic("x") }} {
 		engine.GET(path, func(c *gin.Context) {
 			_ = labelFile{"x.pdf", func(w io.Writer) {
 				s.stream(context.Background(), w, func(w io.Writer) error {

@@ -44,7 +44,8 @@ const (
 )
 
 func newFloor(s *Server) *floor {
-	return &floor{server: s, reports: map[int64]*report{}, cameras: &http.Client{Timeout: 5 * time.Second, Transport: s.clients.Guard.Transport(), CheckRedirect: reach.NoRedirects}}
+	return &floor{server: s, reports: map[int64]*report{}, cameras: &http.Client{Timeout: 5 * time.Second,
+		Transport: s.clients.Guard.Transport(), CheckRedirect: reach.NoRedirects}}
 }
 
 // status returns what a printer last said, and asks it anew in the background.
@@ -62,7 +63,8 @@ func (f *floor) status(ctx context.Context, p store.Printer) (*press.Status, err
 	return h.status, h.err
 }
 
-// lately returns what a printer last said is loaded, without waiting for it; nil: it was not heard yet, or does not answer.
+// lately returns what a printer last said is loaded, without waiting for it; nil: it was not heard yet, or does not
+// answer.
 func (f *floor) lately(ctx context.Context, p store.Printer) *stock.Loaded {
 	if p.Address == "" {
 		return nil
@@ -108,7 +110,8 @@ func (f *floor) ask(ctx context.Context, p store.Printer, h *report) {
 }
 
 // ListPrinters implements api.StrictServerInterface.
-func (s *Server) ListPrinters(ctx context.Context, _ api.ListPrintersRequestObject) (api.ListPrintersResponseObject, error) {
+func (s *Server) ListPrinters(ctx context.Context, _ api.ListPrintersRequestObject) (api.ListPrintersResponseObject,
+	error) {
 	printers, err := s.store.Printers(ctx)
 	answer := make(api.ListPrinters200JSONResponse, len(printers))
 	for i, p := range printers {
@@ -118,7 +121,8 @@ func (s *Server) ListPrinters(ctx context.Context, _ api.ListPrintersRequestObje
 }
 
 func toPrinter(p store.Printer) api.Printer {
-	return api.Printer{Id: p.ID, Name: p.Name, About: asDocument(p.About.V), Address: p.Address, Camera: p.Camera != "", Encoder: p.Encoder, HeadWidth: int(p.About.V.HeadWidth())}
+	return api.Printer{Id: p.ID, Name: p.Name, About: asDocument(p.About.V), Address: p.Address, Camera: p.Camera != "",
+		Encoder: p.Encoder, HeadWidth: int(p.About.V.HeadWidth())}
 }
 
 func toStock(found store.Stock) api.StockEntry {
@@ -143,7 +147,8 @@ func (s *Server) GetFloor(ctx context.Context, _ api.GetFloorRequestObject) (api
 	if err != nil {
 		return nil, err
 	}
-	answer := api.Floor{Printers: make([]api.FloorPrinter, len(printers)), Waiting: []api.Waiting{}, Lately: toRunEntries(lately)}
+	answer := api.Floor{Printers: make([]api.FloorPrinter, len(printers)), Waiting: []api.Waiting{},
+		Lately: toRunEntries(lately)}
 	var group sync.WaitGroup
 	for i, p := range printers {
 		group.Go(func() { answer.Printers[i] = s.floorPrinter(ctx, p, stocks, open) })
@@ -167,11 +172,14 @@ func waiting(p *store.Print) []api.Waiting {
 	} else if p.Note == "" {
 		return nil
 	}
-	return []api.Waiting{{RunId: p.RunID, Level: level, Text: fmt.Sprintf("%s, label %d of %d: %s", p.Name, p.Printed, p.LabelCount, sentence(p.Note)), Do: p.NoteDo}}
+	return []api.Waiting{{RunId: p.RunID, Level: level, Text: fmt.Sprintf("%s, label %d of %d: %s", p.Name, p.Printed,
+		p.LabelCount, sentence(p.Note)), Do: p.NoteDo}}
 }
 
-func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []store.Stock, open []store.Print) api.FloorPrinter {
-	shown := api.FloorPrinter{Printer: toPrinter(p), Left: -1, Unit: api.Labels, Loadable: strings.HasSuffix(p.Camera, "/web"), Level: api.FloorPrinterLevelReady, Queue: []api.Print{}}
+func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []store.Stock,
+	open []store.Print) api.FloorPrinter {
+	shown := api.FloorPrinter{Printer: toPrinter(p), Left: -1, Unit: api.Labels,
+		Loadable: strings.HasSuffix(p.Camera, "/web"), Level: api.FloorPrinterLevelReady, Queue: []api.Print{}}
 	for i := range open {
 		if open[i].PrinterID == p.ID {
 			print := toPrint(&open[i], stock.Stock{}, stock.Printer{}) // time left goes by what was printed
@@ -188,7 +196,8 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 	}
 	heard, err := s.floor.status(ctx, p)
 	if err != nil {
-		shown.Level, shown.Text, shown.Do = api.FloorPrinterLevelStopped, "Does not answer", "See that it is switched on and on the network."
+		shown.Level, shown.Text, shown.Do = api.FloorPrinterLevelStopped, "Does not answer",
+			"See that it is switched on and on the network."
 		var nonsense *press.NonsenseError
 		var forbidden *reach.ForbiddenError
 		switch {
@@ -203,9 +212,11 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 	shown.Text, shown.Do = status.Words()
 	shown.Left, shown.Capacity = int64(status.Loaded.Left), int64(status.Loaded.Capacity)
 	if status.Loaded.LeftLength >= 0 {
-		shown.Unit, shown.Left, shown.Capacity = api.Length, int64(status.Loaded.LeftLength), int64(status.Loaded.FullLength)
+		shown.Unit, shown.Left, shown.Capacity = api.Length, int64(status.Loaded.LeftLength),
+			int64(status.Loaded.FullLength)
 	}
-	if page, err := url.Parse(status.Page); err == nil && (page.Scheme == "http" || page.Scheme == "https") && page.Host != "" {
+	if page, err := url.Parse(status.Page); err == nil && (page.Scheme == "http" || page.Scheme == "https") &&
+		page.Host != "" {
 		shown.Page = &status.Page
 	}
 	if status.Loaded.Name != "" {
@@ -216,7 +227,8 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 		_, counts := status.Loaded.As(&said)
 		shown.Said = &api.LoadedSaid{Name: said.Name, Reason: said.Reason, By: said.By, At: said.At, Counts: counts}
 		if !counts && shown.Do == "" {
-			shown.Do = fmt.Sprintf("It says something else is loaded than when %s said that %s is: what %s said does not count any more.", said.By, said.Name, said.By)
+			shown.Do = fmt.Sprintf("It says something else is loaded than when %s said that %s is: what %s said does "+
+				"not count any more.", said.By, said.Name, said.By)
 		}
 	}
 	if found := matching(stocks, p.Loaded(status.Loaded)); found != nil {
@@ -225,7 +237,8 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 			shown.Unit = api.Sheets
 		}
 	}
-	if shown.Print != nil && shown.Print.State == api.PrintStatePrinting && status.State == press.Idle && shown.Do == "" {
+	if shown.Print != nil && shown.Print.State == api.PrintStatePrinting && status.State == press.Idle &&
+		shown.Do == "" {
 		status.State, shown.Text = press.Printing, "Printing" // it was asked between two slices
 	}
 	switch {
@@ -262,7 +275,8 @@ func (s *Server) SayLoaded(ctx context.Context, req api.SayLoadedRequestObject) 
 	}
 	reason := strings.TrimSpace(req.Body.Reason)
 	if reason == "" {
-		return nil, refused("Say why it is otherwise than the printer says: the rolls were changed, and it did not notice.")
+		return nil, refused("Say why it is otherwise than the printer says: the rolls were changed, and it did not " +
+			"notice.")
 	}
 	var is stock.Stock
 	switch {
@@ -290,7 +304,8 @@ func (s *Server) SayLoaded(ctx context.Context, req api.SayLoadedRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	said := &stock.Said{Key: is.Number, Name: is.Name, Reason: reason, By: s.user(ctx), At: time.Now(), Against: status.Loaded.Says()}
+	said := &stock.Said{Key: is.Number, Name: is.Name, Reason: reason, By: s.user(ctx), At: time.Now(),
+		Against: status.Loaded.Says()}
 	said.Width, said.Length = is.PageSize()
 	err = s.store.SayLoaded(ctx, req.Id, said)
 	s.runner.Wake()
@@ -298,7 +313,8 @@ func (s *Server) SayLoaded(ctx context.Context, req api.SayLoadedRequestObject) 
 }
 
 // BelievePrinter implements api.StrictServerInterface.
-func (s *Server) BelievePrinter(ctx context.Context, req api.BelievePrinterRequestObject) (api.BelievePrinterResponseObject, error) {
+func (s *Server) BelievePrinter(ctx context.Context,
+	req api.BelievePrinterRequestObject) (api.BelievePrinterResponseObject, error) {
 	err := s.store.SayLoaded(ctx, req.Id, nil)
 	s.runner.Wake()
 	return api.BelievePrinter204Response{}, err
@@ -334,7 +350,8 @@ func (s *Server) camera(ctx context.Context, id int64, path string) (*http.Respo
 
 // GetWeb implements api.StrictServerInterface.
 func (s *Server) GetWeb(ctx context.Context, req api.GetWebRequestObject) (api.GetWebResponseObject, error) {
-	response, err := s.camera(ctx, req.Id, fmt.Sprintf("?skip=%d&most=%d", or(req.Params.Skip, 0), or(req.Params.Most, 50)))
+	response, err := s.camera(ctx, req.Id, fmt.Sprintf("?skip=%d&most=%d", or(req.Params.Skip, 0),
+		or(req.Params.Most, 50)))
 	if err != nil {
 		return nil, err
 	}
@@ -357,7 +374,8 @@ func (s *Server) GetWeb(ctx context.Context, req api.GetWebRequestObject) (api.G
 const mostPicture = 32 << 20
 
 // GetWebLabel implements api.StrictServerInterface.
-func (s *Server) GetWebLabel(ctx context.Context, req api.GetWebLabelRequestObject) (api.GetWebLabelResponseObject, error) {
+func (s *Server) GetWebLabel(ctx context.Context, req api.GetWebLabelRequestObject) (api.GetWebLabelResponseObject,
+	error) {
 	response, err := s.camera(ctx, req.Id, fmt.Sprintf("/%d.png", req.Place))
 	if err != nil {
 		return nil, err
@@ -365,7 +383,8 @@ func (s *Server) GetWebLabel(ctx context.Context, req api.GetWebLabelRequestObje
 	defer response.Body.Close()
 	picture, err := io.ReadAll(io.LimitReader(response.Body, mostPicture+1))
 	if err != nil || len(picture) > mostPicture || http.DetectContentType(picture) != "image/png" {
-		return nil, &wordsError{http.StatusBadGateway, "The camera answers with something else than a picture of a label."}
+		return nil, &wordsError{http.StatusBadGateway,
+			"The camera answers with something else than a picture of a label."}
 	}
 	return api.GetWebLabel200ImagepngResponse{Body: bytes.NewReader(picture), ContentLength: int64(len(picture))}, nil
 }

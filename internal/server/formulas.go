@@ -14,10 +14,12 @@ import (
 func (s *Server) ListFormulas(context.Context, api.ListFormulasRequestObject) (api.ListFormulasResponseObject, error) {
 	answer := api.ListFormulas200JSONResponse{Changes: []api.ChangeKind{}}
 	for _, f := range formula.List() {
-		answer.Functions = append(answer.Functions, api.FormulaFunction{Name: f.Name, Takes: f.Takes, Group: f.Group, Says: f.Says, Example: f.Example, Gives: f.Gives})
+		answer.Functions = append(answer.Functions, api.FormulaFunction{Name: f.Name, Takes: f.Takes, Group: f.Group,
+			Says: f.Says, Example: f.Example, Gives: f.Gives})
 	}
 	for _, c := range formula.Changes() {
-		answer.Changes = append(answer.Changes, api.ChangeKind{Do: c.Do, Words: c.Words, Takes: append([]string{}, c.Takes...), With: append([]string{}, c.With...)})
+		answer.Changes = append(answer.Changes, api.ChangeKind{Do: c.Do, Words: c.Words,
+			Takes: append([]string{}, c.Takes...), With: append([]string{}, c.With...)})
 	}
 	for _, f := range design.Facts {
 		answer.Facts = append(answer.Facts, struct {
@@ -32,7 +34,8 @@ func (s *Server) ListFormulas(context.Context, api.ListFormulasRequestObject) (a
 const triedRecords = 3
 
 // TryFormula implements api.StrictServerInterface.
-func (s *Server) TryFormula(ctx context.Context, req api.TryFormulaRequestObject) (api.TryFormulaResponseObject, error) {
+func (s *Server) TryFormula(ctx context.Context, req api.TryFormulaRequestObject) (api.TryFormulaResponseObject,
+	error) {
 	fields, records, from := []string{}, [][]string{nil}, max(or(req.Body.From, 1), 1)
 	if req.Body.RecordSetId != nil {
 		set, err := s.store.RecordSet(ctx, *req.Body.RecordSetId)

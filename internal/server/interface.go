@@ -15,7 +15,8 @@ import (
 )
 
 // places are what addresses of the page begin with, as web/src/router.ts has them.
-var places = []string{"", "sign-in", "floor", "bench", "records", "stockroom", "runs", "reference", "you", "about", "audit"}
+var places = []string{"", "sign-in", "floor", "bench", "records", "stockroom", "runs", "reference", "you", "about",
+	"audit"}
 
 // servePacked serves what lies packed with gzip: as it lies, or unpacked for who does not take that.
 func servePacked(c *gin.Context, packed []byte, kind string) {
@@ -45,7 +46,8 @@ func asksFirst(page *url.URL) []string {
 			record = 1
 		}
 		design := "/api/designs/" + bench[1]
-		asked = append(asked, design, design+"/strip?record="+strconv.Itoa(record), "/api/typefaces", "/api/typefaces/files", "/api/record-sets", "/api/parts")
+		asked = append(asked, design, design+"/strip?record="+strconv.Itoa(record), "/api/typefaces",
+			"/api/typefaces/files", "/api/record-sets", "/api/parts")
 	}
 	return asked
 }
@@ -54,7 +56,8 @@ func asksFirst(page *url.URL) []string {
 type interfaceFiles struct {
 	files fs.FS
 	page  []byte // the one page; it finds its place by itself
-	code  string // the address of what the page begins with, whose name changes with all that is built; empty: it is not built
+	// the address of what the page begins with, whose name changes with all that is built; empty: it is not built
+	code string
 }
 
 var beginsWith = regexp.MustCompile(`<script type="module"[^>]* src="(/assets/[^"]+)"`)
@@ -72,8 +75,8 @@ func interfaceOf(files fs.FS) *interfaceFiles {
 	return s
 }
 
-// serve serves a file of the interface, or the page to an address of its own making. Who is signed in keeps the page, and is told with the session
-// when another is served by now (api.Session.Page).
+// serve serves a file of the interface, or the page to an address of its own making. Who is signed in keeps the page,
+// and is told with the session when another is served by now (api.Session.Page).
 func (s *interfaceFiles) serve(c *gin.Context) {
 	path := strings.TrimPrefix(c.Request.URL.Path, "/")
 	if strings.HasPrefix(path, "api/") {

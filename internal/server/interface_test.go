@@ -10,9 +10,12 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// The page is kept by who is signed in, told apart from a later one by the code it begins with, and never kept where it is not built.
+// The page is kept by who is signed in, told apart from a later one by the code it begins with, and never kept where it
+// is not built.
 func TestThePageIsKept(t *testing.T) {
-	built := fstest.MapFS{"index.html": {Data: []byte(`<script type="module" crossorigin src="/assets/index-A1.js"></script>`)}, "assets/index-A1.js": {Data: []byte("1")}}
+	built := fstest.MapFS{"index.html": {Data: []byte(
+		`<script type="module" crossorigin src="/assets/index-A1.js"></script>`)},
+		"assets/index-A1.js": {Data: []byte("1")}}
 	for name, test := range map[string]struct {
 		files    fstest.MapFS
 		path     string
@@ -21,12 +24,14 @@ func TestThePageIsKept(t *testing.T) {
 		status   int
 		cache    string
 	}{
-		"signed in":     {built, "/floor", true, "/assets/index-A1.js", 200, "private, max-age=604800"},
-		"nobody":        {built, "/floor", false, "/assets/index-A1.js", 200, "no-cache"},
-		"code":          {built, "/assets/index-A1.js", false, "/assets/index-A1.js", 200, "public, max-age=31536000, immutable"},
+		"signed in": {built, "/floor", true, "/assets/index-A1.js", 200, "private, max-age=604800"},
+		"nobody":    {built, "/floor", false, "/assets/index-A1.js", 200, "no-cache"},
+		"code": {built, "/assets/index-A1.js", false, "/assets/index-A1.js", 200,
+			"public, max-age=31536000, immutable"},
 		"earlier code":  {built, "/assets/index-A0.js", true, "/assets/index-A1.js", 404, "no-cache"},
 		"no such place": {built, "/metrics", true, "/assets/index-A1.js", 404, "no-cache"},
-		"not built":     {fstest.MapFS{"placeholder.html": {Data: []byte("not built")}}, "/floor", true, "", 200, "no-cache"},
+		"not built": {fstest.MapFS{"placeholder.html": {Data: []byte("not built")}}, "/floor", true, "", 200,
+			"no-cache"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			pages := interfaceOf(test.files)

@@ -27,7 +27,8 @@ func (s *site) add(t *testing.T, name string) int64 {
 		require.NoError(t, err)
 		camera := started.Camera()
 		var added api.Printer
-		require.Equal(t, 200, s.do("POST", "/api/printers", api.PutPrinter{About: about, Address: started.IPP(), Camera: &camera}, &added))
+		require.Equal(t, 200, s.do("POST", "/api/printers", api.PutPrinter{About: about, Address: started.IPP(),
+			Camera: &camera}, &added))
 		return added.Id
 	}
 	t.Fatalf("no device %s", name)
@@ -41,7 +42,8 @@ func (s *site) keep(t *testing.T, file string, printer int64) api.Design {
 	document := api.Document(data)
 	set := int64(3)
 	var d api.Design
-	require.Equal(t, 200, s.do("POST", "/api/designs", api.NewDesign{Document: &document, RecordSetId: &set, PrinterId: &printer}, &d))
+	require.Equal(t, 200, s.do("POST", "/api/designs", api.NewDesign{Document: &document, RecordSetId: &set,
+		PrinterId: &printer}, &d))
 	return d
 }
 
@@ -64,7 +66,8 @@ func TestTapeIsCountedByItsContent(t *testing.T) {
 	printer := s.add(t, "Drawer cart")
 	d := s.keep(t, "drawer-tape.json", printer)
 	var strip api.Strip
-	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: d.Document, RecordSetId: d.RecordSetId, Records: []int{1, 4}}, &strip))
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: d.Document, RecordSetId: d.RecordSetId,
+		Records: []int{1, 4}}, &strip))
 	require.NotEqual(t, strip.Labels[0].Width, strip.Labels[1].Width, "each label has its own length")
 	require.Equal(t, 96, strip.Labels[0].Height)
 
@@ -86,22 +89,27 @@ func TestLegendsAndInksAreOnTheStrip(t *testing.T) {
 	s.signIn()
 	sleeve := s.keep(t, "circuit-sleeve.json", s.add(t, "Cable bench"))
 	var strip api.Strip
-	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: sleeve.Document, RecordSetId: sleeve.RecordSetId, Records: []int{1}}, &strip))
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: sleeve.Document,
+		RecordSetId: sleeve.RecordSetId, Records: []int{1}}, &strip))
 	require.Equal(t, 2, strip.MostLegends)
 	require.Equal(t, 2*strip.Height, strip.Labels[0].Height, "two faces, one above the other")
 	require.Equal(t, []api.Ink{{Name: "black", Colour: "#000000"}}, strip.Inks)
 	require.False(t, strip.Mixes)
 
 	sign := s.keep(t, "stairs-sign.json", s.add(t, "Sign bench"))
-	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: sign.Document, RecordSetId: sign.RecordSetId, Records: []int{1}}, &strip))
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: sign.Document,
+		RecordSetId: sign.RecordSetId, Records: []int{1}}, &strip))
 	require.Equal(t, []api.Ink{{Name: "black", Colour: "#000000"}, {Name: "red", Colour: "#C8102E"}}, strip.Inks)
 	drum := s.keep(t, "drum-label.json", s.add(t, "Drum store"))
-	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: drum.Document, RecordSetId: drum.RecordSetId, Records: []int{1}}, &strip))
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: drum.Document,
+		RecordSetId: drum.RecordSetId, Records: []int{1}}, &strip))
 	require.True(t, strip.Mixes)
 
 	// An ink that the printer lacks is a finding, and so is carrying the design to a printer without it.
 	var carried api.Carried
-	require.Equal(t, 200, s.do("POST", "/api/designs/carry", api.Carry{Document: drum.Document, StockId: ptr(s.stockID("74x105")), PrinterId: ptr(int64(1)), RecordSetId: drum.RecordSetId}, &carried))
+	require.Equal(t, 200, s.do("POST", "/api/designs/carry",
+		api.Carry{Document: drum.Document, StockId: ptr(s.stockID("74x105")), PrinterId: ptr(int64(1)),
+			RecordSetId: drum.RecordSetId}, &carried))
 	kinds := map[string]bool{}
 	for _, g := range carried.Ways[0].Groups {
 		kinds[g.Kind] = true
@@ -124,14 +132,17 @@ func TestPlatesSheetsAndColoursComeOut(t *testing.T) {
 
 	// The same label on sheets of four, from the third place on.
 	var carried api.Carried
-	require.Equal(t, 200, s.do("POST", "/api/designs/carry", api.Carry{Document: drum.Document, StockId: ptr(s.stockID("S-158")), RecordSetId: drum.RecordSetId}, &carried))
+	require.Equal(t, 200, s.do("POST", "/api/designs/carry",
+		api.Carry{Document: drum.Document, StockId: ptr(s.stockID("S-158")), RecordSetId: drum.RecordSetId}, &carried))
 	document := api.Document(carried.Ways[0].Document)
 	var sheets api.Design
-	require.Equal(t, 200, s.do("POST", "/api/designs", api.NewDesign{Document: &document, RecordSetId: drum.RecordSetId, PrinterId: &store}, &sheets))
+	require.Equal(t, 200, s.do("POST", "/api/designs", api.NewDesign{Document: &document, RecordSetId: drum.RecordSetId,
+		PrinterId: &store}, &sheets))
 	var kept design.Design
 	require.NoError(t, json.Unmarshal(sheets.Document, &kept))
 	require.Equal(t, stock.Sheet, kept.Stock.Kind)
-	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/printers/%d/load", store), fmt.Sprintf(`{"stockId": %d}`, s.stockID("S-158")), nil))
+	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/printers/%d/load", store),
+		fmt.Sprintf(`{"stockId": %d}`, s.stockID("S-158")), nil))
 	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 3}`, sheets.Id), &run))
 	require.Equal(t, 4, run.PerPage)
 	path := fmt.Sprintf("/api/runs/%d", run.Id)
@@ -188,7 +199,8 @@ func TestTheBenchIsAskedForBeforeItsCodeIsRead(t *testing.T) {
 
 	var kept, asked api.Strip
 	require.Equal(t, 200, s.do("GET", first, nil, &kept))
-	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: d.Document, RecordSetId: d.RecordSetId, Records: []int{4, 3, 5}}, &asked))
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: d.Document, RecordSetId: d.RecordSetId,
+		Records: []int{4, 3, 5}}, &asked))
 	require.Equal(t, asked, kept)
 	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/designs/%d/strip", d.Id), nil, &kept))
 	require.Equal(t, []int{1, 2}, []int{kept.Labels[0].Record, kept.Labels[1].Record})
@@ -200,10 +212,12 @@ func (s *site) overruled(t *testing.T, printer, run int64) {
 	path := fmt.Sprintf("/api/printers/%d/loaded", printer)
 	require.Contains(t, s.problem(422, "POST", path, map[string]any{"runId": run, "reason": "  "}), "Say why")
 	require.Contains(t, s.problem(422, "POST", path, map[string]any{"reason": "changed"}), "which stock")
-	require.Equal(t, 204, s.do("POST", path, map[string]any{"runId": run, "reason": "the roll was changed at the noon break"}, nil))
+	require.Equal(t, 204, s.do("POST", path,
+		map[string]any{"runId": run, "reason": "the roll was changed at the noon break"}, nil))
 	var line api.FloorPrinter
 	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/printers/%d", printer), nil, &line))
-	require.Equal(t, []any{"Maren", "the roll was changed at the noon break", true}, []any{line.Said.By, line.Said.Reason, line.Said.Counts})
+	require.Equal(t, []any{"Maren", "the roll was changed at the noon break", true},
+		[]any{line.Said.By, line.Said.Reason, line.Said.Counts})
 	require.Contains(t, string(line.Stock.About), "Flag 25", "that is what is in it")
 	var shown api.Run
 	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/runs/%d", run), nil, &shown))

@@ -31,7 +31,8 @@ func (s *Server) ListStarts(ctx context.Context, _ api.ListStartsRequestObject) 
 	}
 	answer := api.ListStarts200JSONResponse{}
 	for _, start := range templates.All() {
-		entry := api.Start{Id: start.ID, Name: start.Name, For: start.For, Stock: start.Design.Stock.Name, Kind: string(start.Design.Stock.Kind), Fields: append([]string{}, start.Design.Fields...),
+		entry := api.Start{Id: start.ID, Name: start.Name, For: start.For, Stock: start.Design.Stock.Name,
+			Kind: string(start.Design.Stock.Kind), Fields: append([]string{}, start.Design.Fields...),
 			Picture: "/api/designs/starts/" + start.ID + "/picture"}
 		if roll, err := s.store.StockNumbered(ctx, start.Design.Stock.Number); err == nil {
 			entry.StockId = &roll.ID
@@ -66,7 +67,8 @@ func shows(d *design.Design, p stock.Printer) bool {
 }
 
 // GetStartPicture implements api.StrictServerInterface.
-func (s *Server) GetStartPicture(_ context.Context, req api.GetStartPictureRequestObject) (api.GetStartPictureResponseObject, error) {
+func (s *Server) GetStartPicture(_ context.Context,
+	req api.GetStartPictureRequestObject) (api.GetStartPictureResponseObject, error) {
 	start := templates.Find(req.Name)
 	if start == nil {
 		return nil, &wordsError{http.StatusNotFound, "There is no such design to start with."}
@@ -125,7 +127,8 @@ func (s *Server) startedDesign(ctx context.Context, body *api.NewDesign) (*desig
 }
 
 // OpenDesignFile implements api.StrictServerInterface.
-func (s *Server) OpenDesignFile(ctx context.Context, req api.OpenDesignFileRequestObject) (api.OpenDesignFileResponseObject, error) {
+func (s *Server) OpenDesignFile(ctx context.Context,
+	req api.OpenDesignFileRequestObject) (api.OpenDesignFileResponseObject, error) {
 	u, err := readUpload(req.Body)
 	if err != nil {
 		return nil, err
@@ -169,7 +172,8 @@ func pictureName(d *design.Design, hash string) string {
 }
 
 // GetDesignFile implements api.StrictServerInterface.
-func (s *Server) GetDesignFile(ctx context.Context, req api.GetDesignFileRequestObject) (api.GetDesignFileResponseObject, error) {
+func (s *Server) GetDesignFile(ctx context.Context,
+	req api.GetDesignFileRequestObject) (api.GetDesignFileResponseObject, error) {
 	kept, err := s.store.Design(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -186,7 +190,8 @@ func (s *Server) GetDesignFile(ctx context.Context, req api.GetDesignFileRequest
 		}
 		return files, err
 	}
-	from := bundle.Source{Picture: func(hash string) ([]byte, error) { return s.store.PictureData(ctx, hash) }, Fonts: fonts,
+	from := bundle.Source{Picture: func(hash string) ([]byte, error) { return s.store.PictureData(ctx, hash) },
+		Fonts:  fonts,
 		Symbol: func(id string) ([]byte, error) { return s.store.SymbolDrawing(ctx, id) }}
 	if err := bundle.Write(&file, d, from); err != nil {
 		return nil, err
@@ -197,7 +202,8 @@ func (s *Server) GetDesignFile(ctx context.Context, req api.GetDesignFileRequest
 }
 
 // MergeDesigns implements api.StrictServerInterface.
-func (s *Server) MergeDesigns(_ context.Context, req api.MergeDesignsRequestObject) (api.MergeDesignsResponseObject, error) {
+func (s *Server) MergeDesigns(_ context.Context, req api.MergeDesignsRequestObject) (api.MergeDesignsResponseObject,
+	error) {
 	var states [3]*design.Design
 	for i, document := range []api.Document{req.Body.Base, req.Body.Mine, req.Body.Theirs} {
 		var err error
@@ -217,7 +223,8 @@ func (s *Server) MergeDesigns(_ context.Context, req api.MergeDesignsRequestObje
 }
 
 // LabelDesign implements api.StrictServerInterface.
-func (s *Server) LabelDesign(ctx context.Context, req api.LabelDesignRequestObject) (api.LabelDesignResponseObject, error) {
+func (s *Server) LabelDesign(ctx context.Context, req api.LabelDesignRequestObject) (api.LabelDesignResponseObject,
+	error) {
 	var tags []string
 	if req.Body.Tags != nil {
 		tags = slices.Compact(slices.Sorted(slices.Values(*req.Body.Tags)))
@@ -229,7 +236,8 @@ func (s *Server) LabelDesign(ctx context.Context, req api.LabelDesignRequestObje
 }
 
 // ReturnDesign implements api.StrictServerInterface.
-func (s *Server) ReturnDesign(ctx context.Context, req api.ReturnDesignRequestObject) (api.ReturnDesignResponseObject, error) {
+func (s *Server) ReturnDesign(ctx context.Context, req api.ReturnDesignRequestObject) (api.ReturnDesignResponseObject,
+	error) {
 	return api.ReturnDesign204Response{}, s.store.ReturnDesign(ctx, req.Id)
 }
 
@@ -261,7 +269,8 @@ func (s *Server) version(ctx context.Context, id int64, number int) (*design.Des
 }
 
 // CompareVersions implements api.StrictServerInterface.
-func (s *Server) CompareVersions(ctx context.Context, req api.CompareVersionsRequestObject) (api.CompareVersionsResponseObject, error) {
+func (s *Server) CompareVersions(ctx context.Context,
+	req api.CompareVersionsRequestObject) (api.CompareVersionsResponseObject, error) {
 	before, err := s.version(ctx, req.Id, req.Params.Before)
 	if err != nil {
 		return nil, err
@@ -283,8 +292,10 @@ func (s *Server) CompareVersions(ctx context.Context, req api.CompareVersionsReq
 }
 
 // compared returns the label of a version with where what differs lies on it.
-func (s *Server) compared(ctx context.Context, id int64, number, record int, d *design.Design, changes []design.Change) (api.ComparedLabel, error) {
-	shown := api.ComparedLabel{Picture: fmt.Sprintf("/api/designs/%d/picture?version=%d&record=%d", id, number, record), Marks: []api.DotBox{}}
+func (s *Server) compared(ctx context.Context, id int64, number, record int, d *design.Design,
+	changes []design.Change) (api.ComparedLabel, error) {
+	shown := api.ComparedLabel{Picture: fmt.Sprintf("/api/designs/%d/picture?version=%d&record=%d", id, number, record),
+		Marks: []api.DotBox{}}
 	kept, err := s.store.Design(ctx, id)
 	if err != nil {
 		return shown, err

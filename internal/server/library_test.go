@@ -41,7 +41,8 @@ func TestStartsBeginDesigns(t *testing.T) {
 		require.NoError(t, err, start.Id)
 		for _, printer := range start.PrinterIds {
 			var d api.Design
-			require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"start": start.Id, "name": "Begun", "printerId": printer}, &d), start.Id)
+			require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"start": start.Id, "name": "Begun",
+				"printerId": printer}, &d), start.Id)
 			read, err := design.Parse(d.Document)
 			require.NoError(t, err)
 			require.Equal(t, "Begun", read.Name)
@@ -69,7 +70,8 @@ func TestADesignFileTravels(t *testing.T) {
 	require.Equal(t, 200, here.do("GET", "/api/designs/1", nil, &d))
 	read, err := design.Parse(d.Document)
 	require.NoError(t, err)
-	read.Elements = append(read.Elements, design.Element{ID: "logo", Kind: design.Picture, X: 1000, Y: 1000, Width: 5000, Height: 4000, Picture: &design.PictureLooks{Hash: kept.Hash, Name: "logo.png"}})
+	read.Elements = append(read.Elements, design.Element{ID: "logo", Kind: design.Picture, X: 1000, Y: 1000,
+		Width: 5000, Height: 4000, Picture: &design.PictureLooks{Hash: kept.Hash, Name: "logo.png"}})
 	require.Equal(t, 200, here.do("PUT", "/api/designs/1", map[string]any{"edit": d.Edit, "document": read}, &d))
 
 	travels := here.get("/api/designs/1/file")
@@ -99,7 +101,8 @@ func TestVersionsAreComparedAndMerged(t *testing.T) {
 	mine, err := design.Parse(d.Document)
 	require.NoError(t, err)
 	mine.Elements[0].X += 2000
-	require.Equal(t, 200, s.do("PUT", "/api/designs/1", map[string]any{"edit": d.Edit, "document": mine, "recordSetId": d.RecordSetId}, &d))
+	require.Equal(t, 200, s.do("PUT", "/api/designs/1", map[string]any{"edit": d.Edit, "document": mine,
+		"recordSetId": d.RecordSetId}, &d))
 	var revisions []api.Revision
 	require.Equal(t, 200, s.do("GET", "/api/designs/1/revisions", nil, &revisions))
 	require.Equal(t, "as approved", revisions[0].Why)
@@ -132,7 +135,8 @@ func TestVersionsAreComparedAndMerged(t *testing.T) {
 	require.Equal(t, 200, s.do("POST", "/api/designs/1/here", map[string]any{"page": "page-two"}, &others))
 	require.Len(t, others, 1)
 
-	require.Equal(t, 204, s.do("PATCH", "/api/designs/1", map[string]any{"tags": []string{"drying", "drying", "approved"}}, nil))
+	require.Equal(t, 204, s.do("PATCH", "/api/designs/1",
+		map[string]any{"tags": []string{"drying", "drying", "approved"}}, nil))
 	var entries []api.DesignEntry
 	require.Equal(t, 200, s.do("GET", "/api/designs?find=approved", nil, &entries))
 	require.Len(t, entries, 1)
@@ -149,10 +153,13 @@ func TestRecordsAreGathered(t *testing.T) {
 	s.signIn()
 	var set, made api.RecordSet
 	require.Equal(t, 200, s.do("GET", "/api/record-sets/1", nil, &set))
-	require.Equal(t, 200, s.do("POST", "/api/record-sets/1/gather", map[string]any{"fields": set.Fields[:1], "size": 4}, &made))
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/1/gather", map[string]any{"fields": set.Fields[:1], "size": 4},
+		&made))
 	require.Equal(t, (set.Count+3)/4, made.Count)
-	require.Equal(t, []string{set.Fields[0], set.Fields[0] + " 2", set.Fields[0] + " 3", set.Fields[0] + " 4"}, made.Fields)
-	require.Contains(t, s.problem(422, "POST", "/api/record-sets/1/gather", map[string]any{"fields": []string{"nowhere"}, "size": 4}), "no field")
+	require.Equal(t, []string{set.Fields[0], set.Fields[0] + " 2", set.Fields[0] + " 3", set.Fields[0] + " 4"},
+		made.Fields)
+	require.Contains(t, s.problem(422, "POST", "/api/record-sets/1/gather",
+		map[string]any{"fields": []string{"nowhere"}, "size": 4}), "no field")
 }
 
 // A typeface is brought in once, is chosen like any other, and goes along with a design to another plant.
@@ -187,7 +194,8 @@ func TestTypefacesAreBroughtIn(t *testing.T) {
 		}
 	}
 	before := s.get("/api/designs/1/picture")
-	require.Equal(t, 200, s.do("PUT", "/api/designs/1", map[string]any{"edit": d.Edit, "document": read, "recordSetId": d.RecordSetId}, &d))
+	require.Equal(t, 200, s.do("PUT", "/api/designs/1", map[string]any{"edit": d.Edit, "document": read,
+		"recordSetId": d.RecordSetId}, &d))
 	require.NotEqual(t, before, s.get("/api/designs/1/picture"), "it is set in it")
 	there := newSite(t)
 	there.signIn()
@@ -196,7 +204,8 @@ func TestTypefacesAreBroughtIn(t *testing.T) {
 	require.Contains(t, names, kept.Family)
 }
 
-// A part is shared by designs: changed once it has a next version, and each design keeps the one it has until it takes that.
+// A part is shared by designs: changed once it has a next version, and each design keeps the one it has until it takes
+// that.
 func TestPartsAreShared(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
@@ -214,15 +223,18 @@ func TestPartsAreShared(t *testing.T) {
 	require.Equal(t, 200, s.do("PUT", "/api/designs/1", map[string]any{"edit": d.Edit, "document": read}, &d))
 
 	elements[0].X += 1000
-	require.Equal(t, 200, s.do("PUT", fmt.Sprintf("/api/parts/%d", part.Id), map[string]any{"version": 1, "elements": elements}, &changed))
+	require.Equal(t, 200, s.do("PUT", fmt.Sprintf("/api/parts/%d", part.Id),
+		map[string]any{"version": 1, "elements": elements}, &changed))
 	require.Equal(t, 2, changed.Version)
-	require.Contains(t, s.problem(409, "PUT", fmt.Sprintf("/api/parts/%d", part.Id), map[string]any{"version": 1, "elements": elements}), "made version 2 of address")
+	require.Contains(t, s.problem(409, "PUT", fmt.Sprintf("/api/parts/%d", part.Id),
+		map[string]any{"version": 1, "elements": elements}), "made version 2 of address")
 	var parts []api.Part
 	require.Equal(t, 200, s.do("GET", "/api/parts", nil, &parts))
 	require.Len(t, parts, 1)
 	require.Len(t, parts[0].Uses, 1)
 	require.Equal(t, 1, parts[0].Uses[0].Version, "the design keeps what it has")
-	require.Contains(t, s.problem(422, "POST", "/api/parts", map[string]any{"name": "bad", "elements": []any{map[string]any{"id": "x", "kind": "spiral"}}}), "elements[0]")
+	require.Contains(t, s.problem(422, "POST", "/api/parts",
+		map[string]any{"name": "bad", "elements": []any{map[string]any{"id": "x", "kind": "spiral"}}}), "elements[0]")
 	require.Equal(t, 204, s.do("DELETE", fmt.Sprintf("/api/parts/%d", part.Id), nil, nil))
 	s.problem(404, "DELETE", fmt.Sprintf("/api/parts/%d", part.Id), nil)
 }

@@ -29,18 +29,23 @@ func TestLabelsGoByMail(t *testing.T) {
 	var run api.Run
 	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, &run))
 	path := fmt.Sprintf("/api/runs/%d/labels/mail", run.Id)
-	require.Equal(t, 204, s.do("POST", path, map[string]string{"to": "dock2@brinewick.example", "format": "pdf", "labels": "1-3"}, nil))
+	require.Equal(t, 204, s.do("POST", path, map[string]string{"to": "dock2@brinewick.example", "format": "pdf",
+		"labels": "1-3"}, nil))
 	kept, err := filepath.Glob(filepath.Join(folder, "*.eml"))
 	require.NoError(t, err)
 	require.Len(t, kept, 1)
 	data, err := os.ReadFile(kept[0])
 	require.NoError(t, err)
 	require.Contains(t, string(data), "3 labels of run")
-	require.Contains(t, s.problem(502, "POST", path, map[string]string{"to": "nobody@brinewick.example", "format": "pdf"}), "550 There is no mailbox")
-	require.Contains(t, s.problem(422, "POST", path, map[string]string{"to": "=1/0", "format": "pdf"}), "is no address", "the mail server is not asked")
-	require.Contains(t, s.problem(422, "POST", path, map[string]string{"to": "a@b.example", "format": "pdf", "labels": "900"}), "numbers from 1 to")
+	require.Contains(t, s.problem(502, "POST", path, map[string]string{"to": "nobody@brinewick.example",
+		"format": "pdf"}), "550 There is no mailbox")
+	require.Contains(t, s.problem(422, "POST", path, map[string]string{"to": "=1/0", "format": "pdf"}), "is no address",
+		"the mail server is not asked")
+	require.Contains(t, s.problem(422, "POST", path, map[string]string{"to": "a@b.example", "format": "pdf",
+		"labels": "900"}), "numbers from 1 to")
 
 	plain := newSite(t)
 	plain.signIn()
-	require.Contains(t, plain.problem(422, "POST", "/api/runs/1/labels/mail", map[string]string{"to": "a@b.example", "format": "pdf"}), "knows no mail server")
+	require.Contains(t, plain.problem(422, "POST", "/api/runs/1/labels/mail",
+		map[string]string{"to": "a@b.example", "format": "pdf"}), "knows no mail server")
 }

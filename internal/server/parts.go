@@ -24,7 +24,8 @@ func (s *Server) ListParts(ctx context.Context, _ api.ListPartsRequestObject) (a
 }
 
 func toPart(p store.Part) api.Part {
-	made := api.Part{Id: p.ID, Name: p.Name, Version: p.Version, Elements: p.Elements.V, UpdatedBy: p.UpdatedBy, UpdatedAt: p.UpdatedAt, Uses: []api.PartUse{}}
+	made := api.Part{Id: p.ID, Name: p.Name, Version: p.Version, Elements: p.Elements.V, UpdatedBy: p.UpdatedBy,
+		UpdatedAt: p.UpdatedAt, Uses: []api.PartUse{}}
 	for _, use := range p.Uses.V {
 		made.Uses = append(made.Uses, api.PartUse{Id: use.ID, Name: use.Name, Version: use.Version})
 	}
@@ -56,7 +57,8 @@ func (s *Server) AddPart(ctx context.Context, req api.AddPartRequestObject) (api
 }
 
 // ChangePart implements api.StrictServerInterface.
-func (s *Server) ChangePart(ctx context.Context, req api.ChangePartRequestObject) (api.ChangePartResponseObject, error) {
+func (s *Server) ChangePart(ctx context.Context, req api.ChangePartRequestObject) (api.ChangePartResponseObject,
+	error) {
 	if err := checkElements(req.Body.Elements); err != nil {
 		return nil, err
 	}
@@ -68,6 +70,7 @@ func (s *Server) ChangePart(ctx context.Context, req api.ChangePartRequestObject
 }
 
 // RetirePart implements api.StrictServerInterface.
-func (s *Server) RetirePart(ctx context.Context, req api.RetirePartRequestObject) (api.RetirePartResponseObject, error) {
+func (s *Server) RetirePart(ctx context.Context, req api.RetirePartRequestObject) (api.RetirePartResponseObject,
+	error) {
 	return api.RetirePart204Response{}, s.store.RetirePart(ctx, req.Id)
 }

@@ -19,7 +19,8 @@ import (
 )
 
 // AddPicture implements api.StrictServerInterface.
-func (s *Server) AddPicture(ctx context.Context, req api.AddPictureRequestObject) (api.AddPictureResponseObject, error) {
+func (s *Server) AddPicture(ctx context.Context, req api.AddPictureRequestObject) (api.AddPictureResponseObject,
+	error) {
 	u, err := readUpload(req.Body)
 	if err != nil {
 		return nil, err
@@ -45,7 +46,8 @@ func (s *Server) keepPicture(ctx context.Context, name string, data []byte) (api
 }
 
 // AddArtwork implements api.StrictServerInterface.
-func (s *Server) AddArtwork(ctx context.Context, req api.AddArtworkRequestObject) (api.AddArtworkResponseObject, error) {
+func (s *Server) AddArtwork(ctx context.Context, req api.AddArtworkRequestObject) (api.AddArtworkResponseObject,
+	error) {
 	u, err := readUpload(req.Body)
 	if err != nil {
 		return nil, err
@@ -72,13 +74,15 @@ func (s *Server) AddArtwork(ctx context.Context, req api.AddArtworkRequestObject
 }
 
 // DesignArtwork implements api.StrictServerInterface.
-func (s *Server) DesignArtwork(ctx context.Context, req api.DesignArtworkRequestObject) (api.DesignArtworkResponseObject, error) {
+func (s *Server) DesignArtwork(ctx context.Context,
+	req api.DesignArtworkRequestObject) (api.DesignArtworkResponseObject, error) {
 	b := req.Body
 	turn := (*api.NewDesignTurn)(nil)
 	if b.Turn != nil {
 		turn = new(api.NewDesignTurn(*b.Turn))
 	}
-	d, err := s.emptyDesign(ctx, &api.NewDesign{Name: &b.Name, PrinterId: &b.PrinterId, StockId: &b.StockId, Turn: turn})
+	d, err := s.emptyDesign(ctx, &api.NewDesign{Name: &b.Name, PrinterId: &b.PrinterId, StockId: &b.StockId,
+		Turn: turn})
 	if err != nil {
 		return nil, err
 	}
@@ -123,7 +127,8 @@ func (s *Server) DesignArtwork(ctx context.Context, req api.DesignArtworkRequest
 }
 
 func keptPicture(kept store.Picture, read *picture.Picture) api.KeptPicture {
-	about := api.KeptPicture{Hash: kept.Hash, Name: kept.Name, Width: kept.Width, Height: kept.Height, Lines: read.Drawn()}
+	about := api.KeptPicture{Hash: kept.Hash, Name: kept.Name, Width: kept.Width, Height: kept.Height,
+		Lines: read.Drawn()}
 	if read.TrueWidth > 0 {
 		about.TrueWidth, about.TrueHeight = new(int(read.TrueWidth)), new(int(read.TrueHeight))
 	}
@@ -132,7 +137,8 @@ func keptPicture(kept store.Picture, read *picture.Picture) api.KeptPicture {
 }
 
 // AboutPicture implements api.StrictServerInterface.
-func (s *Server) AboutPicture(ctx context.Context, req api.AboutPictureRequestObject) (api.AboutPictureResponseObject, error) {
+func (s *Server) AboutPicture(ctx context.Context, req api.AboutPictureRequestObject) (api.AboutPictureResponseObject,
+	error) {
 	data, err := s.store.PictureData(ctx, req.Hash)
 	if absent := new(picture.AbsentError); errors.As(err, &absent) {
 		return nil, &wordsError{http.StatusNotFound, absent.Error()}
@@ -144,11 +150,13 @@ func (s *Server) AboutPicture(ctx context.Context, req api.AboutPictureRequestOb
 	if err != nil {
 		return nil, err
 	}
-	return api.AboutPicture200JSONResponse(keptPicture(store.Picture{Hash: req.Hash, Width: read.Width, Height: read.Height}, read)), nil
+	return api.AboutPicture200JSONResponse(keptPicture(store.Picture{Hash: req.Hash, Width: read.Width,
+		Height: read.Height}, read)), nil
 }
 
 // GetPicture implements api.StrictServerInterface.
-func (s *Server) GetPicture(ctx context.Context, req api.GetPictureRequestObject) (api.GetPictureResponseObject, error) {
+func (s *Server) GetPicture(ctx context.Context, req api.GetPictureRequestObject) (api.GetPictureResponseObject,
+	error) {
 	data, err := s.store.PictureData(ctx, req.Hash)
 	if absent := new(picture.AbsentError); errors.As(err, &absent) {
 		return nil, &wordsError{http.StatusNotFound, absent.Error()}

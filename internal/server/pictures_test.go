@@ -66,7 +66,8 @@ func TestPicturesAreBroughtInAndDrawn(t *testing.T) {
 	var document map[string]any
 	require.NoError(t, json.Unmarshal(d.Document, &document))
 	draw := func(hash string) (strip api.Strip, status int) {
-		document["elements"] = []any{map[string]any{"id": "logo", "kind": "picture", "x": 2000, "y": 2000, "width": 20_000, "height": 20_000, "picture": map[string]any{"hash": hash}}}
+		document["elements"] = []any{map[string]any{"id": "logo", "kind": "picture", "x": 2000, "y": 2000,
+			"width": 20_000, "height": 20_000, "picture": map[string]any{"hash": hash}}}
 		status = s.do("POST", "/api/strip", map[string]any{"document": document, "records": []int{1}}, &strip)
 		return strip, status
 	}

@@ -17,9 +17,10 @@ import (
 	"oddspool/internal/store"
 )
 
-// freshRecords returns the records for a run, read again where they are to be, and how many labels each usually gets: what a document of
-// the order desk orders of it, or one.
-func (s *Server) freshRecords(ctx context.Context, set *int64, asRead bool) (newest *int64, howMany api.HowMany, err error) {
+// freshRecords returns the records for a run, read again where they are to be, and how many labels each usually gets:
+// what a document of the order desk orders of it, or one.
+func (s *Server) freshRecords(ctx context.Context, set *int64, asRead bool) (newest *int64, howMany api.HowMany,
+	err error) {
 	howMany = api.HowMany{Each: 1}
 	if set == nil {
 		return nil, howMany, nil
@@ -70,7 +71,8 @@ func (s *Server) printerFor(ctx context.Context, d store.Design) (int64, error) 
 }
 
 // plan works out which labels a choice gives; had is what stood among them before.
-func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice api.RunChoice, had []store.Separator) (*store.RunPlan, error) {
+func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice api.RunChoice,
+	had []store.Separator) (*store.RunPlan, error) {
 	set, err := s.recordSet(ctx, setID)
 	if err != nil {
 		return nil, err
@@ -78,7 +80,8 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 	if _, err := s.store.Printer(ctx, choice.PrinterId); err != nil {
 		return nil, err
 	}
-	chosen, err := batch.Choice{Records: choice.Records, Tick: or(choice.Tick, nil), Untick: or(choice.Untick, nil)}.Numbers(set.Count)
+	chosen, err := batch.Choice{Records: choice.Records, Tick: or(choice.Tick, nil),
+		Untick: or(choice.Untick, nil)}.Numbers(set.Count)
 	if err != nil {
 		return nil, err
 	}
@@ -98,7 +101,8 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 		return nil, err
 	}
 	if howMany.Fill == batch.FillThrough && len(besides.parts) > 0 {
-		return nil, refused("Labels that take one place of all pages after the other have none among them. Fill the pages along the rows, or take the others away.")
+		return nil, refused("Labels that take one place of all pages after the other have none among them. Fill the " +
+			"pages along the rows, or take the others away.")
 	}
 	designs := append([]*design.Design{d}, besides.designs...)
 	var records [][]string
@@ -135,13 +139,16 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 		}
 		numbers = append(numbers, more...)
 	}
-	return &store.RunPlan{Answers: answers, Taken: taken, RecordSetID: setID, PrinterID: choice.PrinterId, SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: plan, Numbers: numbers,
+	return &store.RunPlan{Answers: answers, Taken: taken, RecordSetID: setID, PrinterID: choice.PrinterId,
+		SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: plan,
+		Numbers:    numbers,
 		Separators: besides.parts, Pages: besides.pages(&d.Stock, plan)}, nil
 }
 
 // readHowMany reads how many labels of each record a run has.
 func readHowMany(h *api.HowMany) (batch.HowMany, error) {
-	read := batch.HowMany{Each: h.Each, Field: or(h.Field, ""), Free: or(h.Free, ""), Pack: or(h.Pack, 0), Sets: or(h.Sets, false), Fill: string(or(h.Fill, "")), Corrected: map[int]int{}}
+	read := batch.HowMany{Each: h.Each, Field: or(h.Field, ""), Free: or(h.Free, ""), Pack: or(h.Pack, 0),
+		Sets: or(h.Sets, false), Fill: string(or(h.Fill, "")), Corrected: map[int]int{}}
 	for number, copies := range or(h.Corrected, nil) {
 		n, err := strconv.Atoi(number)
 		if err != nil {
@@ -153,7 +160,8 @@ func readHowMany(h *api.HowMany) (batch.HowMany, error) {
 }
 
 // askedOf returns what several designs ask before a run, each question once.
-func (s *Server) askedOf(ctx context.Context, designs []*design.Design, fields []string) (asked []questions.Question, err error) {
+func (s *Server) askedOf(ctx context.Context, designs []*design.Design, fields []string) (asked []questions.Question,
+	err error) {
 	for _, d := range designs {
 		if err := s.store.ChoicesOf(ctx, d); err != nil {
 			return nil, err
@@ -195,8 +203,10 @@ func readsRecords(d *design.Design) bool {
 	return false
 }
 
-// demands returns the numbers that the labels of a part of a plan need, which are of a design. The records are those that were chosen.
-func demands(d *design.Design, plan *batch.Plan, part int, sets bool, fields []string, chosen []int, records [][]string) (all []store.Demand, err error) {
+// demands returns the numbers that the labels of a part of a plan need, which are of a design. The records are those
+// that were chosen.
+func demands(d *design.Design, plan *batch.Plan, part int, sets bool, fields []string, chosen []int,
+	records [][]string) (all []store.Demand, err error) {
 	known, answers := slices.Clone(fields), []string{}
 	for _, q := range d.Asked(fields) {
 		known, answers = append(known, q.Name), append(answers, d.Answers[q.Name])
@@ -208,7 +218,8 @@ func demands(d *design.Design, plan *batch.Plan, part int, sets bool, fields []s
 	for i := range d.Series {
 		n := &d.Series[i]
 		if sets && (n.Each() == design.PerRecord || n.Each() == design.PerGroup) {
-			return nil, refused(fmt.Sprintf("The number series “%s” gives a number to each %s, whose labels must follow one another. Print all labels of a record, then those of the next.", n.Name, n.Each()))
+			return nil, refused(fmt.Sprintf("The number series “%s” gives a number to each %s, whose labels must "+
+				"follow one another. Print all labels of a record, then those of the next.", n.Name, n.Each()))
 		}
 		keys, err := valuesOf(n.Anew, known, answers, d, chosen, records)
 		if err != nil {
@@ -216,7 +227,8 @@ func demands(d *design.Design, plan *batch.Plan, part int, sets bool, fields []s
 		}
 		groups, err := valuesOf(n.Group, known, answers, d, chosen, records)
 		if err != nil {
-			return nil, refused(fmt.Sprintf("The number series “%s” cannot tell which records are a group. %v", n.Name, err))
+			return nil, refused(fmt.Sprintf("The number series “%s” cannot tell which records are a group. %v", n.Name,
+				err))
 		}
 		var same func(before, record int) bool
 		switch n.Each() {
@@ -237,7 +249,8 @@ func demands(d *design.Design, plan *batch.Plan, part int, sets bool, fields []s
 }
 
 // valuesOf returns what a formula gives for records; nil: there is none.
-func valuesOf(formula string, fields, answers []string, d *design.Design, chosen []int, records [][]string) ([]string, error) {
+func valuesOf(formula string, fields, answers []string, d *design.Design, chosen []int, records [][]string) ([]string,
+	error) {
 	if formula == "" {
 		return nil, nil
 	}

@@ -25,7 +25,8 @@ func TestApplicatorsAskForLabels(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	s.series("totes", series.Spec{Start: "1", Step: 1}, api.Return)
-	d := s.numbered("datamatrix", []design.Piece{{Field: "totes"}}, design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
+	d := s.numbered("datamatrix", []design.Piece{{Field: "totes"}},
+		design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
 	run := s.prepare(d, "1-3", 1)
 	records, err := s.store.Records(t.Context(), 2, 1, 3)
 	require.NoError(t, err)
@@ -44,7 +45,8 @@ func TestApplicatorsAskForLabels(t *testing.T) {
 		return fmt.Sprintf("yes\t%d\t%s\r\n", label, strings.Join(records[label-1], "\t"))
 	}
 	require.Equal(t, of(1), ask(fmt.Sprintf("%d\r\n", run.Id)))
-	require.Equal(t, of(3), ask(fmt.Sprintf("\n%d %s\n", run.Id, records[2][0])), "while the one before is still being printed")
+	require.Equal(t, of(3), ask(fmt.Sprintf("\n%d %s\n", run.Id, records[2][0])),
+		"while the one before is still being printed")
 	require.Equal(t, of(2), ask(fmt.Sprintf("%d\n", run.Id)))
 	require.Contains(t, ask(fmt.Sprintf("%d X-99\n", run.Id)), "no\tNo record of this run says “X-99”.")
 	require.Eventually(t, func() bool {
@@ -70,14 +72,16 @@ func TestTheNextFreePrinter(t *testing.T) {
 	require.NoError(t, err)
 	begin := func() (run api.Run) {
 		require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, &run))
-		require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all", "free": true}`, &run))
+		require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all", "free": true}`,
+			&run))
 		return run
 	}
 	first, next := begin(), begin()
 	require.Equal(t, []int64{first.Printer.Id, other}, []int64{first.Prints[0].PrinterId, next.Prints[0].PrinterId})
 	var third api.Run
 	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, &third))
-	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", third.Id), `{"kind": "all", "free": true}`), "No printer on which these labels can be printed is free just now.")
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", third.Id),
+		`{"kind": "all", "free": true}`), "No printer on which these labels can be printed is free just now.")
 	require.Eventually(t, func() bool {
 		require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/runs/%d", next.Id), nil, &next))
 		return next.Prints[0].State == api.PrintStateDone && next.Prints[0].ReadBack == 240
@@ -89,7 +93,8 @@ func TestPrintedLabelsAreScannedBack(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	s.series("totes", series.Spec{Start: "1", Step: 1}, api.Return)
-	d := s.numbered("datamatrix", []design.Piece{{Text: "T-"}, {Field: "totes"}}, design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
+	d := s.numbered("datamatrix", []design.Piece{{Text: "T-"}, {Field: "totes"}},
+		design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
 	run := s.prepare(d, "1-3", 2)
 	other := s.prepare(d, "1", 1)
 	path := fmt.Sprintf("/api/runs/%d", run.Id)
@@ -106,7 +111,8 @@ func TestPrintedLabelsAreScannedBack(t *testing.T) {
 		{"T-2", "again", "Label 2 was scanned before.", 2},
 		{"T-6", "unprinted", "is not known to have come out", 6},
 		{"T-99", "other", "No label of this run says this.", 0},
-		{other.Numbers[0].First, "other", fmt.Sprintf("The number %s is of run %d.", other.Numbers[0].First, other.Id), 0},
+		{other.Numbers[0].First, "other", fmt.Sprintf("The number %s is of run %d.", other.Numbers[0].First, other.Id),
+			0},
 	} {
 		said := scan(want.scanned)
 		require.Equal(t, want.outcome, string(said.Outcome), "scan %d", i)
@@ -129,7 +135,8 @@ func TestPrintedLabelsAreScannedBack(t *testing.T) {
 	long := s.prepare(d, "1-3", 200)
 	require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/runs/%d/prints", long.Id), `{"kind": "all"}`, nil))
 	path = fmt.Sprintf("/api/runs/%d", long.Id)
-	require.Eventually(t, func() bool { require.Equal(t, 200, s.do("GET", path, nil, &long)); return long.Printed > 0 }, 30*time.Second, time.Millisecond)
+	require.Eventually(t, func() bool { require.Equal(t, 200, s.do("GET", path, nil, &long)); return long.Printed > 0 },
+		30*time.Second, time.Millisecond)
 	require.True(t, scan("X").Stopped)
 	require.Eventually(t, func() bool {
 		require.Equal(t, 200, s.do("GET", path, nil, &long))
@@ -137,7 +144,8 @@ func TestPrintedLabelsAreScannedBack(t *testing.T) {
 	}, 30*time.Second, 5*time.Millisecond)
 	require.Equal(t, []any{"Paused by Maren.", false}, []any{long.Prints[0].Text, long.Prints[0].InDoubt})
 	require.Less(t, long.Printed, 600)
-	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/prints/%d/go-on", long.Prints[0].Id), map[string]any{"lastLabel": long.Prints[0].LastOut}, nil))
+	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/prints/%d/go-on", long.Prints[0].Id),
+		map[string]any{"lastLabel": long.Prints[0].LastOut}, nil))
 	require.Eventually(t, func() bool {
 		require.Equal(t, 200, s.do("GET", path, nil, &long))
 		return long.Printed > long.Prints[0].FirstLabel
@@ -166,7 +174,8 @@ func TestLabelsGoOutAsFiles(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	made := s.series("totes", series.Spec{Start: "1", Step: 1}, api.Return)
-	d := s.numbered("datamatrix", []design.Piece{{Text: "T-"}, {Field: "totes"}}, design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
+	d := s.numbered("datamatrix", []design.Piece{{Text: "T-"}, {Field: "totes"}},
+		design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
 	run := s.prepare(d, "1-3", 2)
 	path := fmt.Sprintf("/api/runs/%d", run.Id)
 	get := func(query string) []byte { return s.file(run.Id, query) }
@@ -196,7 +205,8 @@ func TestLabelsGoOutAsFiles(t *testing.T) {
 		require.Equal(t, []string{"label-2." + format, "label-5." + format, "label-6." + format}, names)
 	}
 	require.Contains(t, s.problem(422, "GET", path+"/labels/file?format=pdf&labels=7", nil), "with numbers from 1 to 6")
-	require.Equal(t, 200, s.do("PUT", path, map[string]any{"records": "1-2", "howMany": map[string]any{"each": 1}, "printerId": run.Printer.Id}, &run))
+	require.Equal(t, 200, s.do("PUT", path, map[string]any{"records": "1-2", "howMany": map[string]any{"each": 1},
+		"printerId": run.Printer.Id}, &run))
 	require.Equal(t, []string{"7", "8"}, []string{run.Numbers[0].First, run.Numbers[0].Last}, "1 to 6 are in the files")
 	require.Equal(t, []int{8, 2, 0, 0, 6, 0}, s.account(made.Id))
 	require.Equal(t, 200, s.do("POST", path+"/close", nil, nil))
@@ -207,7 +217,8 @@ func TestLabelsOnDemand(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	made := s.series("totes", series.Spec{Start: "1", Step: 1}, api.Return)
-	d := s.numbered("datamatrix", []design.Piece{{Field: "bin"}, {Text: "/"}, {Field: "totes"}}, design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
+	d := s.numbered("datamatrix", []design.Piece{{Field: "bin"}, {Text: "/"}, {Field: "totes"}},
+		design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
 	run := s.prepare(d, "1-3", 2)
 	records, err := s.store.Records(t.Context(), 2, 1, 4)
 	require.NoError(t, err)
@@ -226,9 +237,12 @@ func TestLabelsOnDemand(t *testing.T) {
 	label := next("")
 	require.Equal(t, []any{1, 1, records[0]}, []any{label.Label, label.Record, label.Values})
 	require.Equal(t, 6, next(bin).Label)
-	require.Contains(t, s.problem(422, "POST", path+"/next", map[string]string{"scanned": bin}), "All labels of record 3 are out.")
-	require.Contains(t, s.problem(422, "POST", path+"/next", map[string]string{"scanned": "X-99"}), "No record of this run says “X-99”.")
-	require.Contains(t, s.problem(422, "POST", path+"/next", map[string]string{"scanned": records[3][0]}), "No record of this run says")
+	require.Contains(t, s.problem(422, "POST", path+"/next", map[string]string{"scanned": bin}),
+		"All labels of record 3 are out.")
+	require.Contains(t, s.problem(422, "POST", path+"/next", map[string]string{"scanned": "X-99"}),
+		"No record of this run says “X-99”.")
+	require.Contains(t, s.problem(422, "POST", path+"/next", map[string]string{"scanned": records[3][0]}),
+		"No record of this run says")
 	for _, want := range []int{2, 3, 4} {
 		require.Equal(t, want, next("").Label)
 	}

@@ -19,7 +19,8 @@ import (
 )
 
 // LookAtPrinter implements api.StrictServerInterface.
-func (s *Server) LookAtPrinter(ctx context.Context, req api.LookAtPrinterRequestObject) (api.LookAtPrinterResponseObject, error) {
+func (s *Server) LookAtPrinter(ctx context.Context,
+	req api.LookAtPrinterRequestObject) (api.LookAtPrinterResponseObject, error) {
 	client, err := s.clients.At(req.Body.Address)
 	if err != nil {
 		return nil, refused(err.Error())
@@ -86,7 +87,8 @@ func (s *Server) setEncoder(ctx context.Context, printer int64, typed *string) e
 }
 
 // AddPrinter implements api.StrictServerInterface.
-func (s *Server) AddPrinter(ctx context.Context, req api.AddPrinterRequestObject) (api.AddPrinterResponseObject, error) {
+func (s *Server) AddPrinter(ctx context.Context, req api.AddPrinterRequestObject) (api.AddPrinterResponseObject,
+	error) {
 	about, address, camera, err := s.readPrinter(req.Body)
 	if err != nil {
 		return nil, err
@@ -103,7 +105,8 @@ func (s *Server) AddPrinter(ctx context.Context, req api.AddPrinterRequestObject
 }
 
 // GetPrinter implements api.StrictServerInterface.
-func (s *Server) GetPrinter(ctx context.Context, req api.GetPrinterRequestObject) (api.GetPrinterResponseObject, error) {
+func (s *Server) GetPrinter(ctx context.Context, req api.GetPrinterRequestObject) (api.GetPrinterResponseObject,
+	error) {
 	p, err := s.store.Printer(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -117,7 +120,8 @@ func (s *Server) GetPrinter(ctx context.Context, req api.GetPrinterRequestObject
 }
 
 // ChangePrinter implements api.StrictServerInterface.
-func (s *Server) ChangePrinter(ctx context.Context, req api.ChangePrinterRequestObject) (api.ChangePrinterResponseObject, error) {
+func (s *Server) ChangePrinter(ctx context.Context,
+	req api.ChangePrinterRequestObject) (api.ChangePrinterResponseObject, error) {
 	about, address, camera, err := s.readPrinter(req.Body)
 	if err != nil {
 		return nil, err
@@ -141,7 +145,8 @@ func (s *Server) ChangePrinter(ctx context.Context, req api.ChangePrinterRequest
 }
 
 // RetirePrinter implements api.StrictServerInterface.
-func (s *Server) RetirePrinter(ctx context.Context, req api.RetirePrinterRequestObject) (api.RetirePrinterResponseObject, error) {
+func (s *Server) RetirePrinter(ctx context.Context,
+	req api.RetirePrinterRequestObject) (api.RetirePrinterResponseObject, error) {
 	return api.RetirePrinter204Response{}, s.store.RetirePrinter(ctx, req.Id)
 }
 
@@ -169,7 +174,8 @@ func (s *Server) LoadStock(ctx context.Context, req api.LoadStockRequestObject) 
 	}
 	response, err := s.floor.cameras.Do(request)
 	if err != nil {
-		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("%s does not answer. See that it is switched on.", p.Name)}
+		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("%s does not answer. See that it is switched on.",
+			p.Name)}
 	}
 	defer response.Body.Close()
 	if response.StatusCode != http.StatusOK {
@@ -186,7 +192,8 @@ func notConnected(p *store.Printer) error {
 }
 
 // PrintRuled implements api.StrictServerInterface.
-func (s *Server) PrintRuled(ctx context.Context, req api.PrintRuledRequestObject) (api.PrintRuledResponseObject, error) {
+func (s *Server) PrintRuled(ctx context.Context, req api.PrintRuledRequestObject) (api.PrintRuledResponseObject,
+	error) {
 	p, err := s.store.Printer(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -216,7 +223,8 @@ func (s *Server) PrintRuled(ctx context.Context, req api.PrintRuledRequestObject
 	}
 	for i := range open {
 		if open[i].PrinterID == p.ID {
-			return nil, &wordsError{http.StatusConflict, fmt.Sprintf("A run is being printed on %s. Wait until it is done.", p.Name)}
+			return nil, &wordsError{http.StatusConflict,
+				fmt.Sprintf("A run is being printed on %s. Wait until it is done.", p.Name)}
 		}
 	}
 	x, y := design.RuledCross(on)
@@ -247,7 +255,8 @@ func (s *Server) printOnce(ctx context.Context, p *store.Printer, d *design.Desi
 	if err != nil {
 		return err
 	}
-	sending := client.Send(ctx, job, labels.Format(), func(w io.Writer) error { return labels.Write(w, [][]string{nil}, 0, setup) })
+	sending := client.Send(ctx, job, labels.Format(),
+		func(w io.Writer) error { return labels.Write(w, [][]string{nil}, 0, setup) })
 	<-sending.Done() // ends with the request at the latest
 	return sending.Err()
 }
@@ -262,7 +271,8 @@ func (s *Server) stock(ctx context.Context, id int64) (stock.Stock, error) {
 }
 
 // ListSetups implements api.StrictServerInterface.
-func (s *Server) ListSetups(ctx context.Context, req api.ListSetupsRequestObject) (api.ListSetupsResponseObject, error) {
+func (s *Server) ListSetups(ctx context.Context, req api.ListSetupsRequestObject) (api.ListSetupsResponseObject,
+	error) {
 	setups, err := s.store.Setups(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -322,7 +332,8 @@ func (s *Server) AddSetup(ctx context.Context, req api.AddSetupRequestObject) (a
 }
 
 // ChangeSetup implements api.StrictServerInterface.
-func (s *Server) ChangeSetup(ctx context.Context, req api.ChangeSetupRequestObject) (api.ChangeSetupResponseObject, error) {
+func (s *Server) ChangeSetup(ctx context.Context, req api.ChangeSetupRequestObject) (api.ChangeSetupResponseObject,
+	error) {
 	kept, err := s.store.Setup(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -335,12 +346,14 @@ func (s *Server) ChangeSetup(ctx context.Context, req api.ChangeSetupRequestObje
 }
 
 // DeleteSetup implements api.StrictServerInterface.
-func (s *Server) DeleteSetup(ctx context.Context, req api.DeleteSetupRequestObject) (api.DeleteSetupResponseObject, error) {
+func (s *Server) DeleteSetup(ctx context.Context, req api.DeleteSetupRequestObject) (api.DeleteSetupResponseObject,
+	error) {
 	return api.DeleteSetup204Response{}, s.store.DeleteSetup(ctx, req.Id)
 }
 
 // SetOffsets implements api.StrictServerInterface.
-func (s *Server) SetOffsets(ctx context.Context, req api.SetOffsetsRequestObject) (api.SetOffsetsResponseObject, error) {
+func (s *Server) SetOffsets(ctx context.Context, req api.SetOffsetsRequestObject) (api.SetOffsetsResponseObject,
+	error) {
 	kept, err := s.store.Setup(ctx, req.Id)
 	if err != nil {
 		return nil, err

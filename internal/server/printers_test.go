@@ -71,7 +71,8 @@ func TestPrintersAreLookedAtAddedChangedAndRetired(t *testing.T) {
 		}
 	}
 	require.Contains(t, s.problem(422, "POST", "/api/printers/look", `{"address": "dock 7"}`), "no printer's address")
-	require.Contains(t, s.problem(502, "POST", "/api/printers/look", `{"address": "ipp://127.0.0.1:9/ipp/print"}`), "does not answer")
+	require.Contains(t, s.problem(502, "POST", "/api/printers/look", `{"address": "ipp://127.0.0.1:9/ipp/print"}`),
+		"does not answer")
 
 	const lab = `{"about": {"name": "Lab 2", "resolution": "24 dots/mm", "headDots": 1344}, "address": ""}`
 	var added api.Printer
@@ -81,8 +82,10 @@ func TestPrintersAreLookedAtAddedChangedAndRetired(t *testing.T) {
 	var line api.FloorPrinter
 	require.Equal(t, 200, s.do("GET", path, nil, &line))
 	require.Equal(t, "Not connected", line.Text)
-	require.Contains(t, s.problem(422, "POST", path+"/ruled", fmt.Sprintf(`{"stockId": %d}`, s.stockID("25x13"))), "not connected")
-	require.Contains(t, s.problem(422, "POST", path+"/load", fmt.Sprintf(`{"stockId": %d}`, s.stockID("25x13"))), "no stand-in")
+	require.Contains(t, s.problem(422, "POST", path+"/ruled", fmt.Sprintf(`{"stockId": %d}`, s.stockID("25x13"))),
+		"not connected")
+	require.Contains(t, s.problem(422, "POST", path+"/load", fmt.Sprintf(`{"stockId": %d}`, s.stockID("25x13"))),
+		"no stand-in")
 	for body, want := range map[string]string{
 		strings.Replace(lab, "1344", "3", 1):                                 "A head of 3 dots is impossible",
 		strings.Replace(lab, "Lab 2", " ", 1):                                "needs a name",
@@ -96,43 +99,55 @@ func TestPrintersAreLookedAtAddedChangedAndRetired(t *testing.T) {
 	require.Equal(t, "Lab 3", added.Name)
 	require.Equal(t, 204, s.do("DELETE", path, nil, nil))
 	s.problem(404, "DELETE", path, nil)
-	require.Equal(t, 200, s.do("POST", "/api/printers", strings.Replace(lab, "Lab 2", "Lab 3", 1), &added), "its name is free again")
+	require.Equal(t, 200, s.do("POST", "/api/printers", strings.Replace(lab, "Lab 2", "Lab 3", 1), &added),
+		"its name is free again")
 }
 
 func TestStandInsAreLoadedFromHere(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
-	require.Equal(t, 204, s.do("POST", "/api/printers/1/load", fmt.Sprintf(`{"stockId": %d}`, s.stockID("51x25 polyester")), nil))
+	require.Equal(t, 204, s.do("POST", "/api/printers/1/load",
+		fmt.Sprintf(`{"stockId": %d}`, s.stockID("51x25 polyester")), nil))
 	var line api.FloorPrinter
 	require.Equal(t, 200, s.do("GET", "/api/printers/1", nil, &line))
 	require.Contains(t, string(line.Stock.About), "polyester")
 	require.True(t, line.Loadable)
-	require.Contains(t, s.problem(422, "POST", "/api/printers/1/load", fmt.Sprintf(`{"stockId": %d}`, s.stockID("sleeve"))), "takes die-cut and tape, not sleeve")
+	require.Contains(t, s.problem(422, "POST", "/api/printers/1/load",
+		fmt.Sprintf(`{"stockId": %d}`, s.stockID("sleeve"))), "takes die-cut and tape, not sleeve")
 	require.NoError(t, s.printer.Close())
-	require.Contains(t, s.problem(502, "POST", "/api/printers/1/load", fmt.Sprintf(`{"stockId": %d}`, s.stockID("51x25"))), "does not answer")
+	require.Contains(t, s.problem(502, "POST", "/api/printers/1/load",
+		fmt.Sprintf(`{"stockId": %d}`, s.stockID("51x25"))), "does not answer")
 }
 
 func TestSetupsAreKeptAndOffsetsFollowFromASample(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	var setup api.Setup
-	require.Equal(t, 200, s.do("POST", "/api/printers/1/setups", `{"about": {"name": "cold hall", "darkness": 70, "speed": 102, "across": 500}}`, &setup))
-	require.Contains(t, s.problem(409, "POST", "/api/printers/1/setups", `{"about": {"name": "cold hall"}}`), "of that name")
-	require.Contains(t, s.problem(422, "POST", "/api/printers/1/setups", `{"about": {"name": "x", "speed": 900}}`), "does not print at 900 mm/s")
-	require.Contains(t, s.problem(422, "POST", "/api/printers/1/setups", `{"about": {"name": "x", "finish": "cut"}}`), "cannot cut")
+	require.Equal(t, 200, s.do("POST", "/api/printers/1/setups",
+		`{"about": {"name": "cold hall", "darkness": 70, "speed": 102, "across": 500}}`, &setup))
+	require.Contains(t, s.problem(409, "POST", "/api/printers/1/setups", `{"about": {"name": "cold hall"}}`),
+		"of that name")
+	require.Contains(t, s.problem(422, "POST", "/api/printers/1/setups", `{"about": {"name": "x", "speed": 900}}`),
+		"does not print at 900 mm/s")
+	require.Contains(t, s.problem(422, "POST", "/api/printers/1/setups", `{"about": {"name": "x", "finish": "cut"}}`),
+		"cannot cut")
 	require.Contains(t, s.problem(422, "POST", "/api/printers/1/setups", `{"about": {"name": " "}}`), "needs a name")
 
 	on := s.stockID("76x38")
 	var cross api.Cross
-	require.Equal(t, 200, s.do("POST", "/api/printers/1/ruled", fmt.Sprintf(`{"stockId": %d, "setupId": %d}`, on, setup.Id), &cross))
+	require.Equal(t, 200, s.do("POST", "/api/printers/1/ruled", fmt.Sprintf(`{"stockId": %d, "setupId": %d}`, on,
+		setup.Id), &cross))
 	require.Equal(t, api.Cross{X: 10_000, Y: 9_000}, cross)
 	require.Eventually(t, func() bool { return s.printer.Out() == 1 }, 10*time.Second, 5*time.Millisecond)
 	path := fmt.Sprintf("/api/setups/%d", setup.Id)
-	require.Equal(t, 200, s.do("POST", path+"/offsets", fmt.Sprintf(`{"stockId": %d, "x": 9200, "y": 9400}`, on), &setup))
+	require.Equal(t, 200, s.do("POST", path+"/offsets", fmt.Sprintf(`{"stockId": %d, "x": 9200, "y": 9400}`, on),
+		&setup))
 	require.Equal(t, []int{1300, -400}, []int{*setup.About.Across, *setup.About.Along})
 	require.Equal(t, 70, *setup.About.Darkness, "the rest stays")
-	require.Contains(t, s.problem(422, "POST", path+"/offsets", fmt.Sprintf(`{"stockId": %d, "x": 90000, "y": 9400}`, on)), "An offset across")
-	require.Equal(t, 200, s.do("PUT", path, `{"about": {"name": "warm hall", "darkness": 50}, "stock": "S-076"}`, &setup))
+	require.Contains(t, s.problem(422, "POST", path+"/offsets", fmt.Sprintf(`{"stockId": %d, "x": 90000, "y": 9400}`,
+		on)), "An offset across")
+	require.Equal(t, 200, s.do("PUT", path, `{"about": {"name": "warm hall", "darkness": 50}, "stock": "S-076"}`,
+		&setup))
 	var all []api.Setup
 	require.Equal(t, 200, s.do("GET", "/api/printers/1/setups", nil, &all))
 	require.Len(t, all, 1)
@@ -140,7 +155,8 @@ func TestSetupsAreKeptAndOffsetsFollowFromASample(t *testing.T) {
 
 	// A run is printed with it, and keeps it though it is deleted.
 	var run api.Run
-	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": 2, "recordSetId": 2, "choice": {"records": "1-3", "howMany": {"each": 1}, "printerId": 1, "setupId": %d}}`, setup.Id), &run))
+	require.Equal(t, 200, s.do("POST", "/api/runs",
+		fmt.Sprintf(`{"designId": 2, "recordSetId": 2, "choice": {"records": "1-3", "howMany": {"each": 1}, "printerId": 1, "setupId": %d}}`, setup.Id), &run))
 	require.Equal(t, setup.Id, *run.Choice.SetupId)
 	require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`, &run))
 	require.Equal(t, 204, s.do("DELETE", path, nil, nil))
@@ -162,7 +178,9 @@ func TestDesignsAreCarriedWithWhatBreaks(t *testing.T) {
 	var d api.Design
 	require.Equal(t, 200, s.do("GET", "/api/designs/2", nil, &d))
 	carry := func(find string) (carried api.Carried) {
-		require.Equal(t, 200, s.do("POST", "/api/designs/carry", api.Carry{Document: d.Document, StockId: ptr(s.stockID(find)), RecordSetId: d.RecordSetId, Record: ptr(47)}, &carried))
+		require.Equal(t, 200, s.do("POST", "/api/designs/carry",
+			api.Carry{Document: d.Document, StockId: ptr(s.stockID(find)), RecordSetId: d.RecordSetId, Record: ptr(47)},
+			&carried))
 		return carried
 	}
 	larger := carry("102x51")
@@ -192,17 +210,24 @@ func TestDesignsAreCarriedWithWhatBreaks(t *testing.T) {
 
 	// What was taken is kept with its printer.
 	var added api.Printer
-	require.Equal(t, 200, s.do("POST", "/api/printers", `{"about": {"name": "Lab 2", "resolution": "24 dots/mm", "headDots": 2400, "inks": ["black"]}, "address": ""}`, &added))
+	require.Equal(t, 200, s.do("POST", "/api/printers",
+		`{"about": {"name": "Lab 2", "resolution": "24 dots/mm", "headDots": 2400, "inks": ["black"]}, "address": ""}`,
+		&added))
 	var moved api.Carried
-	require.Equal(t, 200, s.do("POST", "/api/designs/carry", api.Carry{Document: d.Document, PrinterId: &added.Id}, &moved))
-	require.Equal(t, 200, s.do("PUT", "/api/designs/2", api.SaveDesign{Edit: d.Edit, Document: moved.Ways[0].Document, RecordSetId: d.RecordSetId, PrinterId: &added.Id}, &d))
+	require.Equal(t, 200, s.do("POST", "/api/designs/carry", api.Carry{Document: d.Document, PrinterId: &added.Id},
+		&moved))
+	require.Equal(t, 200, s.do("PUT", "/api/designs/2", api.SaveDesign{Edit: d.Edit, Document: moved.Ways[0].Document,
+		RecordSetId: d.RecordSetId, PrinterId: &added.Id}, &d))
 	require.Equal(t, added.Id, *d.PrinterId)
 	var run api.Run
 	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, &run))
 	require.Equal(t, "Lab 2", run.Printer.Name)
-	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`), "not connected")
-	require.Equal(t, 200, s.do("PUT", fmt.Sprintf("/api/runs/%d", run.Id), `{"records": "", "howMany": {"each": 1}, "printerId": 1}`, &run))
-	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`), "made in dots of 24 dots/mm and Dock 2 prints 8 dots/mm")
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`),
+		"not connected")
+	require.Equal(t, 200, s.do("PUT", fmt.Sprintf("/api/runs/%d", run.Id),
+		`{"records": "", "howMany": {"each": 1}, "printerId": 1}`, &run))
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`),
+		"made in dots of 24 dots/mm and Dock 2 prints 8 dots/mm")
 }
 
 func ptr[T any](v T) *T { return &v }
@@ -220,11 +245,13 @@ func TestStocksGoOutAndComeIn(t *testing.T) {
 		var done api.StockImport
 		require.Equal(t, 200, s.do("POST", "/api/stocks/file", map[string]string{"text": changed}, &done))
 		require.Empty(t, done.Refused)
-		require.Equal(t, map[string]int{"csv": len(catalogue.All()), "json": len(catalogue.All()) + 1}[format], done.Added+done.Changed)
+		require.Equal(t, map[string]int{"csv": len(catalogue.All()), "json": len(catalogue.All()) + 1}[format],
+			done.Added+done.Changed)
 		require.Equal(t, format == "csv", done.Added == 1, "the second time it is known")
 	}
 	var done api.StockImport
-	require.Equal(t, 200, s.do("POST", "/api/stocks/file", map[string]string{"text": `[{"number": "B-9", "name": "x", "kind": "tape"}, 7]`}, &done))
+	require.Equal(t, 200, s.do("POST", "/api/stocks/file",
+		map[string]string{"text": `[{"number": "B-9", "name": "x", "kind": "tape"}, 7]`}, &done))
 	require.Len(t, done.Refused, 2)
 	require.Contains(t, s.problem(422, "POST", "/api/stocks/file", `{"text": "[{]"}`), "no list of stocks")
 	require.Contains(t, s.problem(422, "POST", "/api/stocks/file", `{"text": "a,b"}`), "no table of stocks")
@@ -259,13 +286,16 @@ func TestStockOfATypedSizeSuitsThePrinter(t *testing.T) {
 	s.signIn()
 	packing := s.add(t, "Packing 1")
 	var row api.StockRow
-	require.Equal(t, 200, s.do("POST", "/api/stocks/of-size", fmt.Sprintf(`{"size": "88x44", "printerId": %d}`, packing), &row))
+	require.Equal(t, 200, s.do("POST", "/api/stocks/of-size", fmt.Sprintf(`{"size": "88x44", "printerId": %d}`,
+		packing), &row))
 	var made stock.Stock
 	require.NoError(t, json.Unmarshal(row.About, &made))
 	require.Equal(t, []stock.Ink{stock.Black}, made.Reacts)
-	require.Equal(t, 200, s.do("POST", "/api/designs", fmt.Sprintf(`{"name": "Typed", "printerId": %d, "stockId": %d}`, packing, row.Id), nil))
+	require.Equal(t, 200, s.do("POST", "/api/designs", fmt.Sprintf(`{"name": "Typed", "printerId": %d, "stockId": %d}`,
+		packing, row.Id), nil))
 	var same api.StockRow
-	require.Equal(t, 200, s.do("POST", "/api/stocks/of-size", fmt.Sprintf(`{"size": "88 x 44", "printerId": %d}`, packing), &same))
+	require.Equal(t, 200, s.do("POST", "/api/stocks/of-size", fmt.Sprintf(`{"size": "88 x 44", "printerId": %d}`,
+		packing), &same))
 	require.Equal(t, row.Id, same.Id)
 }
 

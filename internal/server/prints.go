@@ -18,7 +18,8 @@ import (
 )
 
 // StartPrint implements api.StrictServerInterface.
-func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject) (api.StartPrintResponseObject, error) {
+func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject) (api.StartPrintResponseObject,
+	error) {
 	r, err := s.store.Run(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -26,7 +27,8 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 	if err := s.answered(ctx, &r); err != nil {
 		return nil, err
 	}
-	order := store.Order{Run: req.Id, Printer: r.PrinterID, Kind: string(req.Body.Kind), Start: or(req.Body.Start, 0), By: s.user(ctx)}
+	order := store.Order{Run: req.Id, Printer: r.PrinterID, Kind: string(req.Body.Kind), Start: or(req.Body.Start, 0),
+		By: s.user(ctx)}
 	if or(req.Body.Free, false) {
 		if order.Printer, err = s.freePrinter(ctx, &r); err != nil {
 			return nil, err
@@ -47,10 +49,12 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 	order.PerPage = d.Stock.PerPage()
 	if order.Start > 0 {
 		if order.Fill == batch.FillThrough {
-			return nil, refused("Labels that run down a stack of sheets begin with a whole sheet. Begin at place 1, or fill the sheets along their rows.")
+			return nil, refused("Labels that run down a stack of sheets begin with a whole sheet. Begin at place 1, " +
+				"or fill the sheets along their rows.")
 		}
 		if places := d.Stock.PerPage(); d.Stock.Kind != stock.Sheet || order.Start >= places {
-			return nil, refused(fmt.Sprintf("%d places of the first sheet cannot be used already: %s.", order.Start, sheetPlaces(&d.Stock)))
+			return nil, refused(fmt.Sprintf("%d places of the first sheet cannot be used already: %s.", order.Start,
+				sheetPlaces(&d.Stock)))
 		}
 	}
 	if order.Kind == "sample" || order.Kind == "again" {
@@ -114,7 +118,8 @@ func (s *Server) next(ctx context.Context, run int64, typed, by string) (next ap
 		case len(found) == 0:
 			return next, refused(fmt.Sprintf("No record of this run says “%s”.", typed))
 		case len(found) > 1:
-			return next, refused(fmt.Sprintf("“%s” stands in records %d and %d of this run. Scan something that stands in one alone.", typed, found[0], found[1]))
+			return next, refused(fmt.Sprintf("“%s” stands in records %d and %d of this run. Scan something that "+
+				"stands in one alone.", typed, found[0], found[1]))
 		}
 		record = found[0]
 	}
@@ -123,14 +128,16 @@ func (s *Server) next(ctx context.Context, run int64, typed, by string) (next ap
 		return next, err
 	}
 	if slices.Contains(found.LeftOut, record) {
-		return next, refused(fmt.Sprintf("Record %d has findings that must be mended first; the page of the run says which.", record))
+		return next, refused(fmt.Sprintf("Record %d has findings that must be mended first; the page of the run "+
+			"says which.", record))
 	}
 	label, err := s.store.NextLabel(ctx, r.ID, record, found.LeftOut)
 	switch {
 	case err != nil:
 		return next, err
 	case label == 0 && record > 0:
-		return next, refused(fmt.Sprintf("All labels of record %d are out. Print it again on the page of the run, if it is missing.", record))
+		return next, refused(fmt.Sprintf("All labels of record %d are out. Print it again on the page of the run, if "+
+			"it is missing.", record))
 	case label == 0:
 		return next, store.ErrNothingToPrint
 	}
@@ -176,7 +183,8 @@ func (s *Server) freePrinter(ctx context.Context, r *store.Run) (int64, error) {
 			return 0, err
 		}
 	}
-	return 0, refused("No printer on which these labels can be printed is free just now. Wait for one, or name the printer: the run waits for its turn there.")
+	return 0, refused("No printer on which these labels can be printed is free just now. Wait for one, or name the " +
+		"printer: the run waits for its turn there.")
 }
 
 func sheetPlaces(on *stock.Stock) string {
@@ -188,7 +196,8 @@ func sheetPlaces(on *stock.Stock) string {
 
 // setupOf returns the set-up that a run is printed with at a printer, after a last look at whether that one can do what
 // is asked.
-func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, setupID *int64) (setup stock.Setup, err error) {
+func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, setupID *int64) (setup stock.Setup,
+	err error) {
 	printer, err := s.store.Printer(ctx, printerID)
 	if err != nil {
 		return setup, err
@@ -202,7 +211,8 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, set
 		return setup, err
 	}
 	if does.Resolution != d.Printer.Resolution {
-		return setup, refused(fmt.Sprintf("This design is made in dots of %v and %s prints %v. Change its printer on the Bench, then prepare the run again.",
+		return setup, refused(fmt.Sprintf("This design is made in dots of %v and %s prints %v. Change its printer on "+
+			"the Bench, then prepare the run again.",
 			d.Printer.Resolution, does.Name, does.Resolution))
 	}
 	if reasons := stock.Fit(d.Stock, does); reasons != nil {
@@ -218,7 +228,8 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, set
 	if inks := stock.Inks(d.Stock, does); len(inks) > 0 {
 		for _, ink := range composer.Inks() {
 			if !stock.Can(ink, inks) {
-				return setup, refused(fmt.Sprintf("This design prints in %s, and %s cannot now. Change its ribbon or the design, then prepare the run again.", ink, does.Name))
+				return setup, refused(fmt.Sprintf("This design prints in %s, and %s cannot now. Change its ribbon or "+
+					"the design, then prepare the run again.", ink, does.Name))
 			}
 		}
 	}
@@ -234,9 +245,10 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, set
 	return setup, nil
 }
 
-// keptSetup returns a print set-up, which must be of the printer, and of the stock that a design is on where it is for one; without
-// one, the printer is as it is.
-func (s *Server) keptSetup(ctx context.Context, id *int64, printer int64, document []byte) (setup stock.Setup, err error) {
+// keptSetup returns a print set-up, which must be of the printer, and of the stock that a design is on where it is for
+// one; without one, the printer is as it is.
+func (s *Server) keptSetup(ctx context.Context, id *int64, printer int64, document []byte) (setup stock.Setup,
+	err error) {
 	if id == nil {
 		return setup, nil
 	}
@@ -252,7 +264,8 @@ func (s *Server) keptSetup(ctx context.Context, id *int64, printer int64, docume
 		return setup, fmt.Errorf("read a design: %w", err)
 	}
 	if kept.Stock != "" && kept.Stock != d.Stock.Number {
-		return setup, refused(fmt.Sprintf("This print set-up is for the stock %s, and these labels are on %s. Choose another, or none.", kept.Stock, d.Stock.Name))
+		return setup, refused(fmt.Sprintf("This print set-up is for the stock %s, and these labels are on %s. Choose "+
+			"another, or none.", kept.Stock, d.Stock.Name))
 	}
 	return kept.About.V, nil
 }
@@ -272,13 +285,15 @@ func (s *Server) misloaded(ctx context.Context, p *store.Printer, needs *stock.S
 	}
 	loaded := p.Loaded(status.Loaded)
 	if misfit := loaded.Misfit(*needs); misfit != nil {
-		return refused(fmt.Sprintf("%s: %s Load it, then print; or say, with a reason, that it is loaded.", p.Name, misfit.Text))
+		return refused(fmt.Sprintf("%s: %s Load it, then print; or say, with a reason, that it is loaded.", p.Name,
+			misfit.Text))
 	}
 	return nil
 }
 
 // CancelPrint implements api.StrictServerInterface.
-func (s *Server) CancelPrint(ctx context.Context, req api.CancelPrintRequestObject) (api.CancelPrintResponseObject, error) {
+func (s *Server) CancelPrint(ctx context.Context, req api.CancelPrintRequestObject) (api.CancelPrintResponseObject,
+	error) {
 	var lastLabel *int
 	if req.Body != nil {
 		lastLabel = req.Body.LastLabel
@@ -337,10 +352,12 @@ func (s *Server) MovePrint(ctx context.Context, req api.MovePrintRequestObject) 
 
 // GetPieces implements api.StrictServerInterface.
 func (s *Server) GetPieces(ctx context.Context, req api.GetPiecesRequestObject) (api.GetPiecesResponseObject, error) {
-	pieces, err := s.store.Pieces(ctx, req.Id, or(req.Params.Which, "all") == "other", or(req.Params.Skip, 0), or(req.Params.Most, 100))
+	pieces, err := s.store.Pieces(ctx, req.Id, or(req.Params.Which, "all") == "other", or(req.Params.Skip, 0),
+		or(req.Params.Most, 100))
 	answer := make(api.GetPieces200JSONResponse, len(pieces))
 	for i, p := range pieces {
-		answer[i] = api.Piece{Place: p.Place, Label: p.Label, Record: p.Record, State: api.PieceState(p.State), ReadAs: p.ReadAs,
+		answer[i] = api.Piece{Place: p.Place, Label: p.Label, Record: p.Record, State: api.PieceState(p.State),
+			ReadAs:   p.ReadAs,
 			ReadBack: (*api.PieceReadBack)(p.ReadBack)}
 	}
 	return answer, err
@@ -350,9 +367,13 @@ func (s *Server) GetPieces(ctx context.Context, req api.GetPiecesRequestObject) 
 const unattended = 3 * time.Second
 
 func toPrint(p *store.Print, roll stock.Stock, printer stock.Printer) api.Print {
-	shown := api.Print{Id: p.ID, RunId: p.RunID, PrinterId: p.PrinterID, RunName: &p.Name, Kind: api.PrintKind(p.Kind), State: api.PrintState(p.State), Labels: p.LabelCount,
-		Printed: p.Printed, ReadBack: p.ReadMeant, ReadOther: p.ReadOther, WithoutCode: p.ReadNone, TagsWritten: p.TagsWritten, TagsVoided: p.TagsVoided, NotLookedAt: max(p.Printed-p.ReadMeant-p.ReadOther-p.ReadNone, 0),
-		Unknown: p.Unknown, InDoubt: p.InDoubt && p.State == store.PrintHeld, FirstLabel: p.FirstLabel, LastLabel: p.LastLabel, LastOut: p.LastOut, Text: sentence(p.Note), Do: p.NoteDo, StartedBy: p.StartedBy,
+	shown := api.Print{Id: p.ID, RunId: p.RunID, PrinterId: p.PrinterID, RunName: &p.Name, Kind: api.PrintKind(p.Kind),
+		State: api.PrintState(p.State), Labels: p.LabelCount,
+		Printed: p.Printed, ReadBack: p.ReadMeant, ReadOther: p.ReadOther, WithoutCode: p.ReadNone,
+		TagsWritten: p.TagsWritten, TagsVoided: p.TagsVoided,
+		NotLookedAt: max(p.Printed-p.ReadMeant-p.ReadOther-p.ReadNone, 0),
+		Unknown:     p.Unknown, InDoubt: p.InDoubt && p.State == store.PrintHeld, FirstLabel: p.FirstLabel,
+		LastLabel: p.LastLabel, LastOut: p.LastOut, Text: sentence(p.Note), Do: p.NoteDo, StartedBy: p.StartedBy,
 		StartedAt: p.StartedAt, EndedAt: p.EndedAt, SecondsLeft: -1}
 	switch {
 	case p.State != store.PrintPrinting:
@@ -363,7 +384,8 @@ func toPrint(p *store.Print, roll stock.Stock, printer stock.Printer) api.Print 
 	case !p.First && p.Note == "":
 		shown.Text, shown.Do = "Another run prints on this printer first.", "This one goes on by itself."
 	case !p.Leased && p.First && time.Since(p.StartedAt) > unattended:
-		shown.Text, shown.Do = "No server works on this print just now.", "One takes it up within seconds; if none does, see that Odd Spool's servers run."
+		shown.Text, shown.Do = "No server works on this print just now.",
+			"One takes it up within seconds; if none does, see that Odd Spool's servers run."
 	}
 	shown.Waits = p.State == store.PrintPrinting && !p.First && !p.CancelAsked && p.PauseBy == nil
 	if p.State == store.PrintPrinting && shown.Text == "" {

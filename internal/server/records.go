@@ -24,7 +24,8 @@ import (
 )
 
 // ListRecordSets implements api.StrictServerInterface.
-func (s *Server) ListRecordSets(ctx context.Context, _ api.ListRecordSetsRequestObject) (api.ListRecordSetsResponseObject, error) {
+func (s *Server) ListRecordSets(ctx context.Context,
+	_ api.ListRecordSetsRequestObject) (api.ListRecordSetsResponseObject, error) {
 	sets, err := s.store.RecordSets(ctx)
 	answer := make(api.ListRecordSets200JSONResponse, len(sets))
 	for i, set := range sets {
@@ -37,11 +38,13 @@ func (s *Server) ListRecordSets(ctx context.Context, _ api.ListRecordSetsRequest
 const mostWritten = 5000
 
 func toRecordSet(set store.RecordSet) api.RecordSet {
-	return api.RecordSet{Id: set.ID, Name: set.Name, Fields: set.Fields, Count: set.Count, ImportedBy: set.ImportedBy, ImportedAt: set.ImportedAt, Writable: set.Count <= mostWritten}
+	return api.RecordSet{Id: set.ID, Name: set.Name, Fields: set.Fields, Count: set.Count, ImportedBy: set.ImportedBy,
+		ImportedAt: set.ImportedAt, Writable: set.Count <= mostWritten}
 }
 
 // GetRecordSet implements api.StrictServerInterface.
-func (s *Server) GetRecordSet(ctx context.Context, req api.GetRecordSetRequestObject) (api.GetRecordSetResponseObject, error) {
+func (s *Server) GetRecordSet(ctx context.Context, req api.GetRecordSetRequestObject) (api.GetRecordSetResponseObject,
+	error) {
 	set, err := s.store.RecordSet(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -58,7 +61,8 @@ func (s *Server) GetRecordSet(ctx context.Context, req api.GetRecordSetRequestOb
 }
 
 // RetireRecordSet implements api.StrictServerInterface.
-func (s *Server) RetireRecordSet(ctx context.Context, req api.RetireRecordSetRequestObject) (api.RetireRecordSetResponseObject, error) {
+func (s *Server) RetireRecordSet(ctx context.Context,
+	req api.RetireRecordSetRequestObject) (api.RetireRecordSetResponseObject, error) {
 	return api.RetireRecordSet204Response{}, s.store.RetireRecordSet(ctx, req.Id)
 }
 
@@ -66,13 +70,15 @@ func (s *Server) RetireRecordSet(ctx context.Context, req api.RetireRecordSetReq
 const mostToGather = 200_000
 
 // GatherRecords implements api.StrictServerInterface.
-func (s *Server) GatherRecords(ctx context.Context, req api.GatherRecordsRequestObject) (api.GatherRecordsResponseObject, error) {
+func (s *Server) GatherRecords(ctx context.Context,
+	req api.GatherRecordsRequestObject) (api.GatherRecordsResponseObject, error) {
 	set, err := s.store.RecordSet(ctx, req.Id)
 	if err != nil {
 		return nil, err
 	}
 	if set.Count > mostToGather {
-		return nil, refused(fmt.Sprintf("%s has %d records; up to %d are gathered at once. Take in a part of them.", set.Name, set.Count, mostToGather))
+		return nil, refused(fmt.Sprintf("%s has %d records; up to %d are gathered at once. Take in a part of them.",
+			set.Name, set.Count, mostToGather))
 	}
 	gatherer, err := batch.NewGatherer(set.Fields, req.Body.Fields, req.Body.Size)
 	if err != nil {
@@ -88,14 +94,16 @@ func (s *Server) GatherRecords(ctx context.Context, req api.GatherRecordsRequest
 }
 
 // WriteRecords implements api.StrictServerInterface.
-func (s *Server) WriteRecords(ctx context.Context, req api.WriteRecordsRequestObject) (api.WriteRecordsResponseObject, error) {
+func (s *Server) WriteRecords(ctx context.Context, req api.WriteRecordsRequestObject) (api.WriteRecordsResponseObject,
+	error) {
 	fields, err := sources.Names(req.Body.Fields)
 	if err != nil {
 		return nil, err
 	}
 	for i, record := range req.Body.Records {
 		if len(record) != len(fields) {
-			return nil, refused(fmt.Sprintf("Record %d has %d values, and there are %d fields.", i+1, len(record), len(fields)))
+			return nil, refused(fmt.Sprintf("Record %d has %d values, and there are %d fields.", i+1, len(record),
+				len(fields)))
 		}
 	}
 	if len(req.Body.Records) == 0 {
@@ -105,7 +113,8 @@ func (s *Server) WriteRecords(ctx context.Context, req api.WriteRecordsRequestOb
 	if err != nil {
 		return nil, err
 	}
-	made, err := s.store.WriteRecordSet(ctx, req.Body.Replaces, req.Body.Name, fields, req.Body.Records, checks, s.user(ctx))
+	made, err := s.store.WriteRecordSet(ctx, req.Body.Replaces, req.Body.Name, fields, req.Body.Records, checks,
+		s.user(ctx))
 	return api.WriteRecords200JSONResponse(toRecordSet(made)), err
 }
 
@@ -126,7 +135,8 @@ func fieldChecks(documents []api.About) (checks []questions.Question, err error)
 }
 
 // CheckRecords implements api.StrictServerInterface.
-func (s *Server) CheckRecords(_ context.Context, req api.CheckRecordsRequestObject) (api.CheckRecordsResponseObject, error) {
+func (s *Server) CheckRecords(_ context.Context, req api.CheckRecordsRequestObject) (api.CheckRecordsResponseObject,
+	error) {
 	checks, err := fieldChecks(req.Body.Checks)
 	if err != nil {
 		return nil, err
@@ -141,13 +151,15 @@ func (s *Server) CheckRecords(_ context.Context, req api.CheckRecordsRequestObje
 }
 
 // PackRecords implements api.StrictServerInterface.
-func (s *Server) PackRecords(ctx context.Context, req api.PackRecordsRequestObject) (api.PackRecordsResponseObject, error) {
+func (s *Server) PackRecords(ctx context.Context, req api.PackRecordsRequestObject) (api.PackRecordsResponseObject,
+	error) {
 	set, err := s.store.RecordSet(ctx, req.Id)
 	if err != nil {
 		return nil, err
 	}
 	if set.Count > mostToGather {
-		return nil, refused(fmt.Sprintf("%s has %d records; up to %d are packed at once. Take in a part of them.", set.Name, set.Count, mostToGather))
+		return nil, refused(fmt.Sprintf("%s has %d records; up to %d are packed at once. Take in a part of them.",
+			set.Name, set.Count, mostToGather))
 	}
 	records, err := s.store.Records(ctx, set.ID, 1, set.Count)
 	if err != nil {
@@ -162,13 +174,15 @@ func (s *Server) PackRecords(ctx context.Context, req api.PackRecordsRequestObje
 }
 
 // NextRecord implements api.StrictServerInterface.
-func (s *Server) NextRecord(ctx context.Context, req api.NextRecordRequestObject) (api.NextRecordResponseObject, error) {
+func (s *Server) NextRecord(ctx context.Context, req api.NextRecordRequestObject) (api.NextRecordResponseObject,
+	error) {
 	number, err := s.store.NextRecord(ctx, req.Id, req.Params.Words, or(req.Params.After, 0))
 	return api.NextRecord200JSONResponse{Number: number}, err
 }
 
 // GetRecords implements api.StrictServerInterface.
-func (s *Server) GetRecords(ctx context.Context, req api.GetRecordsRequestObject) (api.GetRecordsResponseObject, error) {
+func (s *Server) GetRecords(ctx context.Context, req api.GetRecordsRequestObject) (api.GetRecordsResponseObject,
+	error) {
 	set, err := s.store.RecordSet(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -233,7 +247,8 @@ func readUpload(form *multipart.Reader) (*upload, error) {
 		}
 		text := string(data)
 		if why := badText(text); len(data) > mostChoice || why != "" {
-			return nil, refused(fmt.Sprintf("The %s cannot be taken: it %s.", part.FormName(), cmp.Or(why, "is too long")))
+			return nil, refused(fmt.Sprintf("The %s cannot be taken: it %s.", part.FormName(),
+				cmp.Or(why, "is too long")))
 		}
 		switch part.FormName() {
 		case "name":
@@ -282,7 +297,8 @@ func (s *Server) GetValues(ctx context.Context, req api.GetValuesRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	answer := api.GetValues200JSONResponse{Fields: set.Fields, Count: set.Count, Records: make([]api.Record, len(records))}
+	answer := api.GetValues200JSONResponse{Fields: set.Fields, Count: set.Count,
+		Records: make([]api.Record, len(records))}
 	for i, values := range records {
 		answer.Records[i] = api.Record{Number: numbers[i], Values: values}
 	}
@@ -293,7 +309,8 @@ func (s *Server) GetValues(ctx context.Context, req api.GetValuesRequestObject) 
 const previewed = 30
 
 // ListEncodings implements api.StrictServerInterface.
-func (s *Server) ListEncodings(context.Context, api.ListEncodingsRequestObject) (api.ListEncodingsResponseObject, error) {
+func (s *Server) ListEncodings(context.Context, api.ListEncodingsRequestObject) (api.ListEncodingsResponseObject,
+	error) {
 	answer := api.ListEncodings200JSONResponse{}
 	for _, e := range sources.Encodings() {
 		answer = append(answer, api.Encoding{Name: string(e.Name), Writing: e.Writing})
@@ -302,7 +319,8 @@ func (s *Server) ListEncodings(context.Context, api.ListEncodingsRequestObject) 
 }
 
 // PreviewRecords implements api.StrictServerInterface.
-func (s *Server) PreviewRecords(ctx context.Context, req api.PreviewRecordsRequestObject) (api.PreviewRecordsResponseObject, error) {
+func (s *Server) PreviewRecords(ctx context.Context,
+	req api.PreviewRecordsRequestObject) (api.PreviewRecordsResponseObject, error) {
 	u, err := readUpload(req.Body)
 	if err != nil {
 		return nil, err
@@ -337,7 +355,8 @@ func (s *Server) PreviewRecords(ctx context.Context, req api.PreviewRecordsReque
 	return answer, err
 }
 
-// differs says what is different between a set and a file that is to take its place. Records are told apart by the first field that both have.
+// differs says what is different between a set and a file that is to take its place. Records are told apart by the
+// first field that both have.
 func (s *Server) differs(ctx context.Context, set store.RecordSet, source *sources.Source) (*diff.Changes, error) {
 	var key []string
 	for _, field := range source.Fields {
@@ -345,7 +364,8 @@ func (s *Server) differs(ctx context.Context, set store.RecordSet, source *sourc
 			key = []string{field}
 		}
 	}
-	return diff.Find(diff.Reading{Fields: set.Fields, Records: s.store.EachRecord(ctx, set.ID)}, diff.Reading{Fields: source.Fields, Records: source.Records()}, key)
+	return diff.Find(diff.Reading{Fields: set.Fields, Records: s.store.EachRecord(ctx, set.ID)},
+		diff.Reading{Fields: source.Fields, Records: source.Records()}, key)
 }
 
 // toFileRead shows what a file was read as.
@@ -355,16 +375,19 @@ func toFileRead(source *sources.Source) api.FileRead {
 		used.Encoding = ""
 	}
 	return api.FileRead{
-		Settings: api.ReadSettings{Encoding: text(string(used.Encoding)), Separator: text(used.Separator), Quotes: text(string(used.Quotes)), Header: text(string(used.Header)),
+		Settings: api.ReadSettings{Encoding: text(string(used.Encoding)), Separator: text(used.Separator),
+			Quotes: text(string(used.Quotes)), Header: text(string(used.Header)),
 			Sheet: text(used.Sheet), Table: text(used.Table), Columns: text(used.Columns)},
-		Kind: api.FileReadKind(source.Kind), Sheets: append([]string{}, source.Sheets...), Tables: append([]string{}, source.Tables...), Count: source.Count, Notes: append([]string{}, source.Notes...),
+		Kind: api.FileReadKind(source.Kind), Sheets: append([]string{}, source.Sheets...),
+		Tables: append([]string{}, source.Tables...), Count: source.Count, Notes: append([]string{}, source.Notes...),
 	}
 }
 
 func text(t string) *string { return &t }
 
 // ImportRecords implements api.StrictServerInterface.
-func (s *Server) ImportRecords(ctx context.Context, req api.ImportRecordsRequestObject) (api.ImportRecordsResponseObject, error) {
+func (s *Server) ImportRecords(ctx context.Context,
+	req api.ImportRecordsRequestObject) (api.ImportRecordsResponseObject, error) {
 	u, err := readUpload(req.Body)
 	if err != nil {
 		return nil, err
@@ -385,8 +408,10 @@ func (s *Server) ImportRecords(ctx context.Context, req api.ImportRecordsRequest
 	return api.ImportRecords200JSONResponse(toRecordSet(set)), err
 }
 
-// replaceRecords takes a file in, in place of a set. Where fields are gone that designs use, it is refused unless it is to be anyway.
-func (s *Server) replaceRecords(ctx context.Context, u *upload, source *sources.Source) (set store.RecordSet, err error) {
+// replaceRecords takes a file in, in place of a set. Where fields are gone that designs use, it is refused unless it is
+// to be anyway.
+func (s *Server) replaceRecords(ctx context.Context, u *upload, source *sources.Source) (set store.RecordSet,
+	err error) {
 	old, err := s.store.RecordSet(ctx, u.replaces)
 	if err != nil {
 		return set, err
@@ -396,7 +421,8 @@ func (s *Server) replaceRecords(ctx context.Context, u *upload, source *sources.
 		return set, err
 	}
 	if feed != nil {
-		return set, refused(fmt.Sprintf("%s is read from %s. Read it again there, or take this file in as a set of its own.", old.Name, feed.Connection))
+		return set, refused(fmt.Sprintf("%s is read from %s. Read it again there, or take this file in as a set of "+
+			"its own.", old.Name, feed.Connection))
 	}
 	found, err := s.differs(ctx, old, source)
 	if err != nil {

@@ -83,8 +83,8 @@ func (s *Server) packOf(ctx context.Context, version string) (*reference.Pack, e
 	return s.packs.of(ctx, version)
 }
 
-// KeepShipped keeps the pack of the program, so that designs of today find their symbols when a later program ships another. It is taken into use
-// where none is.
+// KeepShipped keeps the pack of the program, so that designs of today find their symbols when a later program ships
+// another. It is taken into use where none is.
 func KeepShipped(ctx context.Context, s *store.Store) error {
 	p := reference.Shipped()
 	kept, err := s.Packs(ctx)
@@ -97,7 +97,8 @@ func KeepShipped(ctx context.Context, s *store.Store) error {
 			return err
 		}
 		told := new(reference.Error)
-		if err := s.KeepPack(ctx, p, data.Bytes(), p.By); err != nil && !errors.As(err, &told) { // another server was first
+		// another server was first
+		if err := s.KeepPack(ctx, p, data.Bytes(), p.By); err != nil && !errors.As(err, &told) {
 			return err
 		}
 	}
@@ -126,7 +127,8 @@ func BroughtSymbols(s *store.Store) func(id string) ([]byte, error) {
 }
 
 // GetReference implements api.StrictServerInterface.
-func (s *Server) GetReference(ctx context.Context, _ api.GetReferenceRequestObject) (api.GetReferenceResponseObject, error) {
+func (s *Server) GetReference(ctx context.Context, _ api.GetReferenceRequestObject) (api.GetReferenceResponseObject,
+	error) {
 	shown, err := s.reference(ctx, "")
 	return api.GetReference200JSONResponse(shown), err
 }
@@ -138,9 +140,11 @@ func (s *Server) reference(ctx context.Context, text string) (shown api.Referenc
 		return shown, err
 	}
 	kept, err := s.store.Packs(ctx)
-	shown = api.Reference{Version: inUse.Version, Asks: s.issuer.Address != "", Takes: len(s.issuer.Keys) > 0, Text: text, Packs: []api.ReferencePack{}}
+	shown = api.Reference{Version: inUse.Version, Asks: s.issuer.Address != "", Takes: len(s.issuer.Keys) > 0,
+		Text: text, Packs: []api.ReferencePack{}}
 	for _, p := range kept {
-		shown.Packs = append(shown.Packs, api.ReferencePack{Version: p.Version, IssuedOn: p.IssuedOn, IssuedBy: p.IssuedBy, Notes: p.Notes, TakenBy: p.TakenBy, TakenAt: p.TakenAt,
+		shown.Packs = append(shown.Packs, api.ReferencePack{Version: p.Version, IssuedOn: p.IssuedOn,
+			IssuedBy: p.IssuedBy, Notes: p.Notes, TakenBy: p.TakenBy, TakenAt: p.TakenAt,
 			InUse: p.Version == inUse.Version, Newer: reference.Newer(p.Version, inUse.Version)})
 	}
 	return shown, err
@@ -150,17 +154,21 @@ func (s *Server) reference(ctx context.Context, text string) (shown api.Referenc
 const issueTime = 30 * time.Second
 
 // CheckReference implements api.StrictServerInterface.
-func (s *Server) CheckReference(ctx context.Context, _ api.CheckReferenceRequestObject) (api.CheckReferenceResponseObject, error) {
+func (s *Server) CheckReference(ctx context.Context,
+	_ api.CheckReferenceRequestObject) (api.CheckReferenceResponseObject, error) {
 	if s.issuer.Address == "" {
-		return nil, refused("It is not known where reference packs are issued. Whoever runs Odd Spool names the address with -reference; until then bring a pack in as a file.")
+		return nil, refused("It is not known where reference packs are issued. Whoever runs Odd Spool names the " +
+			"address with -reference; until then bring a pack in as a file.")
 	}
 	var latest struct{ Version, File string }
 	told, err := s.issued(ctx, "latest.json", 64<<10)
 	if err != nil {
 		return nil, err
 	}
-	if err := json.Unmarshal(told, &latest); err != nil || latest.Version == "" || latest.File == "" || strings.ContainsAny(latest.File, `/\:`) {
-		return nil, refused(fmt.Sprintf("%s does not say which pack is the newest. Ask whoever issues them.", s.issuer.Address))
+	if err := json.Unmarshal(told, &latest); err != nil || latest.Version == "" || latest.File == "" ||
+		strings.ContainsAny(latest.File, `/\:`) {
+		return nil, refused(fmt.Sprintf("%s does not say which pack is the newest. Ask whoever issues them.",
+			s.issuer.Address))
 	}
 	kept, err := s.store.Packs(ctx)
 	if err != nil {
@@ -201,7 +209,8 @@ func (s *Server) issued(ctx context.Context, name string, most int64) ([]byte, e
 		return nil, forbidden
 	}
 	if err != nil {
-		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("%s does not answer. Try later, or bring a pack in as a file.", s.issuer.Address)}
+		return nil, &wordsError{http.StatusBadGateway,
+			fmt.Sprintf("%s does not answer. Try later, or bring a pack in as a file.", s.issuer.Address)}
 	}
 	defer response.Body.Close()
 	if response.StatusCode != http.StatusOK {
@@ -224,7 +233,8 @@ func (s *Server) takePack(ctx context.Context, data []byte) (string, error) {
 }
 
 // AddReferencePack implements api.StrictServerInterface.
-func (s *Server) AddReferencePack(ctx context.Context, req api.AddReferencePackRequestObject) (api.AddReferencePackResponseObject, error) {
+func (s *Server) AddReferencePack(ctx context.Context,
+	req api.AddReferencePackRequestObject) (api.AddReferencePackResponseObject, error) {
 	file, err := readUpload(req.Body)
 	if err != nil {
 		return nil, err
@@ -267,8 +277,10 @@ func (s *Server) AddAnnex(ctx context.Context, req api.AddAnnexRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	about := reference.About{Version: nextVersion(from.Version, kept), Date: time.Now().Format(time.DateOnly), By: s.user(ctx),
-		Notes: fmt.Sprintf("%d substances of %s, %d rows, onto the pack %s", len(read.Substances), u.name, len(records), from.Version)}
+	about := reference.About{Version: nextVersion(from.Version, kept), Date: time.Now().Format(time.DateOnly),
+		By: s.user(ctx),
+		Notes: fmt.Sprintf("%d substances of %s, %d rows, onto the pack %s", len(read.Substances), u.name, len(records),
+			from.Version)}
 	var data bytes.Buffer
 	if err := reference.Write(&data, about, files, nil); err != nil {
 		return nil, err
@@ -280,7 +292,9 @@ func (s *Server) AddAnnex(ctx context.Context, req api.AddAnnexRequestObject) (a
 	if err := s.store.KeepPack(ctx, made, data.Bytes(), s.user(ctx)); err != nil {
 		return nil, err
 	}
-	shown, err := s.reference(ctx, fmt.Sprintf("%s is made of the table: %d of its %d rows are substances of it. It is not in use until you take it.", made.Version, len(read.Substances), len(records)))
+	shown, err := s.reference(ctx,
+		fmt.Sprintf("%s is made of the table: %d of its %d rows are substances of it. It is not in use until you "+
+			"take it.", made.Version, len(read.Substances), len(records)))
 	told := make([]struct {
 		Index string `json:"index"`
 		Row   int    `json:"row"`
@@ -301,7 +315,8 @@ func nextVersion(from string, kept []store.KeptPack) string {
 	}
 	for n := 1; ; n++ {
 		version := fmt.Sprintf("%s.%d", base, n)
-		if reference.Newer(version, from) && !slices.ContainsFunc(kept, func(p store.KeptPack) bool { return p.Version == version }) {
+		if reference.Newer(version, from) &&
+			!slices.ContainsFunc(kept, func(p store.KeptPack) bool { return p.Version == version }) {
 			return version
 		}
 	}
@@ -311,7 +326,8 @@ func nextVersion(from string, kept []store.KeptPack) string {
 const mostVersionParts = 4
 
 // GetReferenceChanges implements api.StrictServerInterface.
-func (s *Server) GetReferenceChanges(ctx context.Context, req api.GetReferenceChangesRequestObject) (api.GetReferenceChangesResponseObject, error) {
+func (s *Server) GetReferenceChanges(ctx context.Context,
+	req api.GetReferenceChangesRequestObject) (api.GetReferenceChangesResponseObject, error) {
 	from, err := s.inUse(ctx)
 	if err != nil {
 		return nil, err
@@ -332,7 +348,10 @@ func (s *Server) GetReferenceChanges(ctx context.Context, req api.GetReferenceCh
 			continue // a design that is being worked at
 		}
 		for _, touching := range reference.Touches(d, changes) {
-			i := slices.IndexFunc(answer, func(c api.ReferenceChange) bool { return string(c.Kind) == touching.Kind && c.Id == touching.ID })
+			i := slices.IndexFunc(answer, func(c api.ReferenceChange) bool {
+				return string(c.Kind) == touching.Kind &&
+					c.Id == touching.ID
+			})
 			answer[i].Designs = append(answer[i].Designs, api.DesignUse{Id: kept.ID, Name: kept.Name})
 		}
 	}
@@ -345,7 +364,8 @@ func toChanges(changes []reference.Change, from, to *reference.Pack) []api.Refer
 		return new("/api/symbols/" + url.PathEscape(symbols.Named(p.Version, id)) + "/drawing")
 	}
 	for _, c := range changes {
-		one := api.ReferenceChange{Kind: api.ReferenceChangeKind(c.Kind), Id: c.ID, Name: c.Name, What: api.ReferenceChangeWhat(c.What), Before: c.Before, After: c.After, Designs: []api.DesignUse{}}
+		one := api.ReferenceChange{Kind: api.ReferenceChangeKind(c.Kind), Id: c.ID, Name: c.Name,
+			What: api.ReferenceChangeWhat(c.What), Before: c.Before, After: c.After, Designs: []api.DesignUse{}}
 		if c.Kind == reference.Symbol && c.What != reference.Added {
 			one.DrawnBefore = drawn(from, c.ID)
 		}
@@ -358,12 +378,14 @@ func toChanges(changes []reference.Change, from, to *reference.Pack) []api.Refer
 }
 
 // ChooseReference implements api.StrictServerInterface.
-func (s *Server) ChooseReference(ctx context.Context, req api.ChooseReferenceRequestObject) (api.ChooseReferenceResponseObject, error) {
+func (s *Server) ChooseReference(ctx context.Context,
+	req api.ChooseReferenceRequestObject) (api.ChooseReferenceResponseObject, error) {
 	return api.ChooseReference204Response{}, s.store.ChoosePack(ctx, req.Version, s.user(ctx))
 }
 
 // ReferenceOnLabel implements api.StrictServerInterface.
-func (s *Server) ReferenceOnLabel(ctx context.Context, req api.ReferenceOnLabelRequestObject) (api.ReferenceOnLabelResponseObject, error) {
+func (s *Server) ReferenceOnLabel(ctx context.Context,
+	req api.ReferenceOnLabelRequestObject) (api.ReferenceOnLabelResponseObject, error) {
 	d, err := design.Parse(req.Body.Document)
 	if err != nil {
 		return nil, err
@@ -372,7 +394,8 @@ func (s *Server) ReferenceOnLabel(ctx context.Context, req api.ReferenceOnLabelR
 	if err != nil {
 		return nil, err
 	}
-	answer := api.ReferenceOnLabel200JSONResponse{Reference: cmp.Or(d.Reference, reference.Shipped().Version), Version: to.Version, Changes: []api.ReferenceChange{}, Document: req.Body.Document}
+	answer := api.ReferenceOnLabel200JSONResponse{Reference: cmp.Or(d.Reference, reference.Shipped().Version),
+		Version: to.Version, Changes: []api.ReferenceChange{}, Document: req.Body.Document}
 	if answer.Reference == answer.Version {
 		return answer, nil
 	}
@@ -420,7 +443,8 @@ func (s *Server) bookOf(ctx context.Context, version string) (*hazard.Book, erro
 }
 
 // ListSignTexts implements api.StrictServerInterface.
-func (s *Server) ListSignTexts(ctx context.Context, _ api.ListSignTextsRequestObject) (api.ListSignTextsResponseObject, error) {
+func (s *Server) ListSignTexts(ctx context.Context, _ api.ListSignTextsRequestObject) (api.ListSignTextsResponseObject,
+	error) {
 	pack, err := s.inUse(ctx)
 	if err != nil {
 		return nil, err
@@ -428,7 +452,8 @@ func (s *Server) ListSignTexts(ctx context.Context, _ api.ListSignTextsRequestOb
 	own, err := s.store.SignTexts(ctx)
 	answer := api.ListSignTexts200JSONResponse{}
 	for _, text := range own {
-		answer = append(answer, api.SignText{Id: &text.ID, Kind: text.Kind, Symbols: text.Symbols, Message: text.Message})
+		answer = append(answer, api.SignText{Id: &text.ID, Kind: text.Kind, Symbols: text.Symbols,
+			Message: text.Message})
 	}
 	for _, text := range pack.Texts {
 		answer = append(answer, api.SignText{Kind: text.Kind, Symbols: text.Symbols, Message: text.Message})
@@ -437,7 +462,8 @@ func (s *Server) ListSignTexts(ctx context.Context, _ api.ListSignTextsRequestOb
 }
 
 // AddSignText implements api.StrictServerInterface.
-func (s *Server) AddSignText(ctx context.Context, req api.AddSignTextRequestObject) (api.AddSignTextResponseObject, error) {
+func (s *Server) AddSignText(ctx context.Context, req api.AddSignTextRequestObject) (api.AddSignTextResponseObject,
+	error) {
 	b := req.Body
 	made := store.SignText{Kind: b.Kind, Symbols: b.Symbols, Message: strings.TrimSpace(b.Message)}
 	if made.Message == "" {
@@ -460,6 +486,7 @@ func (s *Server) AddSignText(ctx context.Context, req api.AddSignTextRequestObje
 }
 
 // DropSignText implements api.StrictServerInterface.
-func (s *Server) DropSignText(ctx context.Context, req api.DropSignTextRequestObject) (api.DropSignTextResponseObject, error) {
+func (s *Server) DropSignText(ctx context.Context, req api.DropSignTextRequestObject) (api.DropSignTextResponseObject,
+	error) {
 	return api.DropSignText204Response{}, s.store.DropSignText(ctx, req.Id)
 }

@@ -50,10 +50,12 @@ func TestANewerReferenceIsTakenIn(t *testing.T) {
 	var d map[string]any
 	require.NoError(t, json.Unmarshal(sign.Document, &d))
 	var laid api.LaidOut
-	require.Equal(t, 200, s.do("POST", "/api/safety/sign", map[string]any{"document": d, "kind": "caution", "symbols": []string{"W011"}, "message": "Slippery when wet"}, &laid))
+	require.Equal(t, 200, s.do("POST", "/api/safety/sign", map[string]any{"document": d, "kind": "caution",
+		"symbols": []string{"W011"}, "message": "Slippery when wet"}, &laid))
 	require.Equal(t, "2026.11.3", laid.Reference)
 	d["reference"], d["elements"] = laid.Reference, laid.Elements
-	require.Equal(t, 200, s.do("PUT", "/api/designs/"+itoa(sign.Id), map[string]any{"document": d, "edit": sign.Edit}, nil))
+	require.Equal(t, 200, s.do("PUT", "/api/designs/"+itoa(sign.Id), map[string]any{"document": d, "edit": sign.Edit},
+		nil))
 
 	require.Equal(t, 200, s.do("POST", "/api/reference/check", nil, &now))
 	require.Equal(t, "2026.12 is new. It is here now, and not in use until you take it.", now.Text)
@@ -91,7 +93,8 @@ func TestANewerReferenceIsTakenIn(t *testing.T) {
 	require.Contains(t, string(on.Document), `"reference":"2026.12"`)
 	// What is laid out now is of the pack in use; the sign of before stays with its own.
 	delete(d, "reference")
-	require.Equal(t, 200, s.do("POST", "/api/safety/sign", map[string]any{"document": d, "kind": "caution", "symbols": []string{"W011"}, "message": "Wet"}, &laid))
+	require.Equal(t, 200, s.do("POST", "/api/safety/sign", map[string]any{"document": d, "kind": "caution",
+		"symbols": []string{"W011"}, "message": "Wet"}, &laid))
 	require.Equal(t, "2026.12", laid.Reference)
 
 	marker := map[string]any{"document": d, "rules": "iso", "contents": "Sodium alginate", "diameter": 60}
@@ -132,15 +135,20 @@ func TestSubstancesInAState(t *testing.T) {
 	s := referenceSite(t, "")
 	var found []api.Substance
 	require.Equal(t, 200, s.do("GET", "/api/hazards/substances?search=hydrochloric", nil, &found))
-	i := slices.IndexFunc(found, func(f api.Substance) bool { return f.State != nil && *f.State == "in water, from 25 %" })
+	i := slices.IndexFunc(found, func(f api.Substance) bool {
+		return f.State != nil &&
+			*f.State == "in water, from 25 %"
+	})
 	require.GreaterOrEqual(t, i, 0)
-	require.Equal(t, []string{"7647-01-0 in water, from 25 %", "1789", "annex VI"}, []string{*found[i].Id, *found[i].Un, *found[i].Source})
+	require.Equal(t, []string{"7647-01-0 in water, from 25 %", "1789", "annex VI"},
+		[]string{*found[i].Id, *found[i].Un, *found[i].Source})
 	var label api.HazardAnswer
 	require.Equal(t, 200, s.do("POST", "/api/hazards/label", map[string]any{"substance": *found[i].Id}, &label))
 	require.Contains(t, label.Classification, "Skin Corr. 1B")
 	require.NotContains(t, label.Classification, "Press. Gas", "the gas is another entry of the number")
 	require.Contains(t, (*label.Notes)[0], "goes first")
-	require.Equal(t, 200, s.do("POST", "/api/hazards/label", map[string]any{"substance": "124-38-9 solid (dry ice)"}, &label))
+	require.Equal(t, 200, s.do("POST", "/api/hazards/label", map[string]any{"substance": "124-38-9 solid (dry ice)"},
+		&label))
 	require.Contains(t, (*label.Notes)[0], "check it against section 2 of the safety data sheet")
 
 	// What a plant says of a solution leaves the gas as it is.
@@ -178,7 +186,8 @@ func TestPacksThatAreRefused(t *testing.T) {
 
 	none := newSite(t)
 	none.signIn()
-	require.Contains(t, none.problem(422, "POST", "/api/reference/check", nil), "It is not known where reference packs are issued")
+	require.Contains(t, none.problem(422, "POST", "/api/reference/check", nil),
+		"It is not known where reference packs are issued")
 	require.Equal(t, 422, none.upload("/api/reference/packs", "pack.zip", pack, &told))
 	require.Contains(t, told.Text, "No key is known")
 }
@@ -187,15 +196,19 @@ func TestMessagesOfOnesOwn(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	var made api.SignText
-	require.Equal(t, 200, s.do("POST", "/api/signs/texts", map[string]any{"kind": "caution", "symbols": []string{"W011"}, "message": " Kelp on the stairs. "}, &made))
+	require.Equal(t, 200, s.do("POST", "/api/signs/texts",
+		map[string]any{"kind": "caution", "symbols": []string{"W011"}, "message": " Kelp on the stairs. "}, &made))
 	require.Equal(t, "Kelp on the stairs.", made.Message)
 	var all []api.SignText
 	require.Equal(t, 200, s.do("GET", "/api/signs/texts", nil, &all))
 	require.Equal(t, made, all[0])
 	require.Greater(t, len(all), 40)
-	require.Contains(t, s.problem(422, "POST", "/api/signs/texts", map[string]any{"kind": "shout", "symbols": []string{}, "message": "x"}), "no signal word")
-	require.Contains(t, s.problem(422, "POST", "/api/signs/texts", map[string]any{"kind": "", "symbols": []string{"W999"}, "message": "x"}), "no symbol")
-	require.Contains(t, s.problem(422, "POST", "/api/signs/texts", map[string]any{"kind": "", "symbols": []string{}, "message": "  "}), "Say what the sign says")
+	require.Contains(t, s.problem(422, "POST", "/api/signs/texts",
+		map[string]any{"kind": "shout", "symbols": []string{}, "message": "x"}), "no signal word")
+	require.Contains(t, s.problem(422, "POST", "/api/signs/texts",
+		map[string]any{"kind": "", "symbols": []string{"W999"}, "message": "x"}), "no symbol")
+	require.Contains(t, s.problem(422, "POST", "/api/signs/texts", map[string]any{"kind": "", "symbols": []string{},
+		"message": "  "}), "Say what the sign says")
 	require.Equal(t, 204, s.do("DELETE", "/api/signs/texts/"+itoa(*made.Id), nil, nil))
 	var left []api.SignText
 	require.Equal(t, 200, s.do("GET", "/api/signs/texts", nil, &left))

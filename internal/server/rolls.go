@@ -25,7 +25,9 @@ func (s *Server) AddRolls(ctx context.Context, req api.AddRollsRequestObject) (a
 	if _, err := s.store.StockNumbered(ctx, req.Body.Stock); err != nil {
 		return nil, err
 	}
-	return api.AddRolls204Response{}, s.store.AddRolls(ctx, store.Roll{Stock: req.Body.Stock, Left: req.Body.Left, Place: or(req.Body.Place, ""), By: s.user(ctx)}, req.Body.Rolls)
+	return api.AddRolls204Response{},
+		s.store.AddRolls(ctx, store.Roll{Stock: req.Body.Stock, Left: req.Body.Left, Place: or(req.Body.Place, ""),
+			By: s.user(ctx)}, req.Body.Rolls)
 }
 
 // TakeRoll implements api.StrictServerInterface.
@@ -33,8 +35,10 @@ func (s *Server) TakeRoll(ctx context.Context, req api.TakeRollRequestObject) (a
 	return api.TakeRoll204Response{}, s.store.TakeRoll(ctx, req.Id)
 }
 
-// rollPlan tells which of the rest of a run's labels come off which roll; nil where the printer does not tell what it has.
-func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, printer *stock.Printer, loaded *stock.Loaded, labels, rest int, web float64) (*api.RollPlan, error) {
+// rollPlan tells which of the rest of a run's labels come off which roll; nil where the printer does not tell what it
+// has.
+func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, printer *stock.Printer, loaded *stock.Loaded, labels,
+	rest int, web float64) (*api.RollPlan, error) {
 	inLength := loaded != nil && loaded.LeftLength >= 0
 	if loaded == nil || !inLength && loaded.Left < 0 || labels == 0 || (inLength || on.Kind == stock.Tape) && web == 0 {
 		return nil, nil //nolint:nilnil // there is no plan, and that is no error
@@ -44,7 +48,8 @@ func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, printer *stock.P
 		return nil, err
 	}
 	per := max(on.PerPage(), 1)
-	ofLength := func(length measure.Length) int { return int(length.Millimetres() / (web / float64(labels))) } // of which each label takes its part
+	// of which each label takes its part
+	ofLength := func(length measure.Length) int { return int(length.Millimetres() / (web / float64(labels))) }
 	ofPieces := func(n int) int {
 		if on.Kind == stock.Sheet {
 			return n * per
@@ -53,7 +58,8 @@ func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, printer *stock.P
 	}
 	plan := &api.RollPlan{FullRoll: on.Pieces(), Stretches: []api.RollStretch{}}
 	if printer.Ribbon > 0 && web > 0 {
-		plan.Ribbon = &api.RibbonPlan{Metres: web / float64(labels) * float64(rest) / 1000, Each: printer.Ribbon, Labels: ofLength(measure.Length(printer.Ribbon) * 1000 * measure.Millimetre)}
+		plan.Ribbon = &api.RibbonPlan{Metres: web / float64(labels) * float64(rest) / 1000, Each: printer.Ribbon,
+			Labels: ofLength(measure.Length(printer.Ribbon) * 1000 * measure.Millimetre)}
 	}
 	if loaded.FullLength > 0 && web > 0 {
 		plan.FullRoll = ofLength(loaded.FullLength)
@@ -70,7 +76,8 @@ func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, printer *stock.P
 		}
 	}
 	for _, stretch := range batch.Stretches(1, rest, per, left) {
-		shown := api.RollStretch{First: stretch.First, Last: stretch.Last, Left: stretch.Left, From: api.RollStretchFromMissing}
+		shown := api.RollStretch{First: stretch.First, Last: stretch.Last, Left: stretch.Left,
+			From: api.RollStretchFromMissing}
 		switch {
 		case stretch.Roll == 0:
 			shown.From = api.RollStretchFromPrinter

@@ -43,7 +43,8 @@ func (s *Server) ProofRun(ctx context.Context, req api.ProofRunRequestObject) (a
 			leftOut += labels[part][record]
 		}
 	}
-	answer := api.ProofRun200JSONResponse{Labels: r.LabelCount, LeftOut: leftOut, Codes: found.Codes, Groups: toGroups(found.Groups, labels[0]), Worth: []api.WorthALook{}}
+	answer := api.ProofRun200JSONResponse{Labels: r.LabelCount, LeftOut: leftOut, Codes: found.Codes,
+		Groups: toGroups(found.Groups, labels[0]), Worth: []api.WorthALook{}}
 	for i := range found.Separators {
 		for _, group := range toGroups(found.Separators[i].Groups, labels[i+1]) {
 			group.Design = &found.Separators[i].Name
@@ -64,7 +65,8 @@ func (s *Server) ProofRun(ctx context.Context, req api.ProofRunRequestObject) (a
 }
 
 // GetProofProgress implements api.StrictServerInterface.
-func (s *Server) GetProofProgress(_ context.Context, req api.GetProofProgressRequestObject) (api.GetProofProgressResponseObject, error) {
+func (s *Server) GetProofProgress(_ context.Context,
+	req api.GetProofProgressRequestObject) (api.GetProofProgressResponseObject, error) {
 	answer := api.GetProofProgress200JSONResponse{}
 	if looked, is := s.proving.Load(req.Id); is {
 		answer.Looked = int(looked.(*atomic.Int64).Load())

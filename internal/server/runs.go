@@ -22,7 +22,8 @@ const leastPart = 3
 
 // ListRuns implements api.StrictServerInterface.
 func (s *Server) ListRuns(ctx context.Context, req api.ListRunsRequestObject) (api.ListRunsResponseObject, error) {
-	wanted := store.RunsWanted{Words: or(req.Params.Find, ""), Skip: or(req.Params.Skip, 0), Most: or(req.Params.Most, listedRuns)}
+	wanted := store.RunsWanted{Words: or(req.Params.Find, ""), Skip: or(req.Params.Skip, 0),
+		Most: or(req.Params.Most, listedRuns)}
 	if whole := strings.TrimSpace(wanted.Words); whole != "" {
 		wanted.Values = scanned(whole)
 		if utf8.RuneCountInString(whole) >= leastPart {
@@ -49,15 +50,18 @@ func (s *Server) ListRuns(ctx context.Context, req api.ListRunsRequestObject) (a
 func toRunEntries(runs []store.RunEntry) []api.RunEntry {
 	entries := make([]api.RunEntry, len(runs))
 	for i, r := range runs {
-		entries[i] = api.RunEntry{Id: r.ID, Name: r.Name, Version: r.Version, RecordSet: r.RecordSet, Labels: r.LabelCount, Printed: r.Printed,
-			PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, LastPrintedAt: r.LastPrintedAt, State: api.RunEntryState(r.State), Printer: r.Printer,
+		entries[i] = api.RunEntry{Id: r.ID, Name: r.Name, Version: r.Version, RecordSet: r.RecordSet,
+			Labels: r.LabelCount, Printed: r.Printed,
+			PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, LastPrintedAt: r.LastPrintedAt,
+			State: api.RunEntryState(r.State), Printer: r.Printer,
 			Picture: fmt.Sprintf("/api/runs/%d/picture", r.ID)}
 	}
 	return entries
 }
 
 // PrepareRun implements api.StrictServerInterface.
-func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject) (api.PrepareRunResponseObject, error) {
+func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject) (api.PrepareRunResponseObject,
+	error) {
 	d, err := s.store.Design(ctx, req.Body.DesignId)
 	if err != nil {
 		return nil, err
@@ -116,7 +120,8 @@ func (s *Server) someRecords(ctx context.Context, id *int64, numbers []int) ([][
 }
 
 // GetRunRecords implements api.StrictServerInterface.
-func (s *Server) GetRunRecords(ctx context.Context, req api.GetRunRecordsRequestObject) (api.GetRunRecordsResponseObject, error) {
+func (s *Server) GetRunRecords(ctx context.Context,
+	req api.GetRunRecordsRequestObject) (api.GetRunRecordsResponseObject, error) {
 	r, err := s.store.Run(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -163,7 +168,8 @@ func (s *Server) ChangeRun(ctx context.Context, req api.ChangeRunRequestObject) 
 }
 
 // GetRunPicture implements api.StrictServerInterface.
-func (s *Server) GetRunPicture(ctx context.Context, req api.GetRunPictureRequestObject) (api.GetRunPictureResponseObject, error) {
+func (s *Server) GetRunPicture(ctx context.Context,
+	req api.GetRunPictureRequestObject) (api.GetRunPictureResponseObject, error) {
 	r, err := s.store.Run(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -192,7 +198,8 @@ func (s *Server) GetRunPicture(ctx context.Context, req api.GetRunPictureRequest
 }
 
 // GetRunLabels implements api.StrictServerInterface.
-func (s *Server) GetRunLabels(ctx context.Context, req api.GetRunLabelsRequestObject) (api.GetRunLabelsResponseObject, error) {
+func (s *Server) GetRunLabels(ctx context.Context, req api.GetRunLabelsRequestObject) (api.GetRunLabelsResponseObject,
+	error) {
 	r, err := s.store.Run(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -243,7 +250,8 @@ func (s *Server) drawnLabels(ctx context.Context, r *store.Run, from, to int) (s
 		for _, f := range label.Findings {
 			worst = max(worst, f.Level)
 		}
-		one := api.RunLabel{Label: labels[i].Label, Record: label.Record, Picture: label.Picture, Width: label.Width, Height: label.Height, Level: api.RunLabelLevel(worst.String())}
+		one := api.RunLabel{Label: labels[i].Label, Record: label.Record, Picture: label.Picture, Width: label.Width,
+			Height: label.Height, Level: api.RunLabelLevel(worst.String())}
 		if r.Part > 0 {
 			one.Design = &d.Name
 		}

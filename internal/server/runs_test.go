@@ -23,13 +23,16 @@ func TestLabelsWithoutRecordsAreRun(t *testing.T) {
 	d, err := design.Parse(data)
 	require.NoError(t, err)
 	d.Name, d.Fields = "Keep dry", nil
-	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 5000, Y: 5000, Width: 60_000, Height: 20_000, Says: []design.Piece{{Text: "KEEP-DRY"}},
+	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 5000, Y: 5000, Width: 60_000, Height: 20_000,
+		Says: []design.Piece{{Text: "KEEP-DRY"}},
 		Code: &design.CodeLooks{Symbology: "code128", Module: 250}}}
 	document, err := json.Marshal(d)
 	require.NoError(t, err)
 	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document)}, &made))
 	var run api.Run
-	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "choice": {"records": "", "howMany": {"each": 40}, "printerId": 0}}`, made.Id), &run))
+	require.Equal(t, 200, s.do("POST", "/api/runs",
+		fmt.Sprintf(`{"designId": %d, "choice": {"records": "", "howMany": {"each": 40}, "printerId": 0}}`, made.Id),
+		&run))
 	require.Nil(t, run.RecordSetId)
 	require.Equal(t, []int{1, 40}, []int{run.RecordCount, run.Labels})
 	path := fmt.Sprintf("/api/runs/%d", run.Id)
@@ -43,13 +46,15 @@ func TestLabelsWithoutRecordsAreRun(t *testing.T) {
 	require.Equal(t, 200, s.do("GET", path+"/records", nil, &records))
 	require.Equal(t, []api.RunRecord{{Number: 1, Values: []string{}, Copies: 40}}, records)
 	require.Equal(t, 200, s.do("GET", path+"/picture", nil, nil))
-	require.Contains(t, s.problem(422, "PUT", path, `{"records": "1-2", "howMany": {"each": 1}, "printerId": 1}`), "1 to 1")
+	require.Contains(t, s.problem(422, "PUT", path, `{"records": "1-2", "howMany": {"each": 1}, "printerId": 1}`),
+		"1 to 1")
 	require.Equal(t, 200, s.do("POST", path+"/prints", `{"kind": "all"}`, nil))
 	require.Eventually(t, func() bool {
 		require.Equal(t, 200, s.do("GET", path, nil, &run))
 		return run.Prints[0].State == api.PrintStateDone
 	}, 2e10, 1e7)
-	require.Equal(t, []int{40, 40, 40, 0}, []int{run.Printed, run.Prints[0].Printed, run.Prints[0].ReadBack, run.Prints[0].NotLookedAt})
+	require.Equal(t, []int{40, 40, 40, 0}, []int{run.Printed, run.Prints[0].Printed, run.Prints[0].ReadBack,
+		run.Prints[0].NotLookedAt})
 	var runs []api.RunEntry
 	require.Equal(t, 200, s.do("GET", "/api/runs", nil, &runs))
 	require.Equal(t, []string{"", "printed"}, []string{runs[0].RecordSet, string(runs[0].State)})
@@ -60,7 +65,8 @@ func TestPrintsAreCheckedOnTheWayIn(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, nil))
-	require.Contains(t, s.problem(422, "POST", "/api/runs/1/prints", `{"kind": "all", "start": 3}`), "76 × 38 paper has no sheets")
+	require.Contains(t, s.problem(422, "POST", "/api/runs/1/prints", `{"kind": "all", "start": 3}`),
+		"76 × 38 paper has no sheets")
 	s.problem(400, "POST", "/api/runs/1/prints", `{"kind": "all", "start": -1}`)
 	require.NoError(t, s.printer.SetFault(standin.Paused))
 	require.Equal(t, 200, s.do("POST", "/api/runs/1/prints", `{"kind": "rest"}`, nil))

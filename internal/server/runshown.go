@@ -54,13 +54,19 @@ func (s *Server) run(ctx context.Context, id int64) (shown api.Run, err error) {
 
 // toRun shows what is kept of a run.
 func toRun(r *store.Run, d *design.Design, printer store.Printer) api.Run {
-	shown := api.Run{Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID, RecordSet: r.RecordSet, RecordCount: r.RecordCount,
-		RecordSetFields: r.Fields, Chosen: r.Chosen, Labels: r.LabelCount, Printed: r.Printed, Left: r.LabelCount - r.Printed, AskFrom: batch.AskFrom,
-		Printer: toPrinter(printer), Stock: asDocument(d.Stock), PerPage: d.Stock.PerPage(), PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt,
-		ClosedAt: r.ClosedAt, ClosedBy: r.ClosedBy, DoubtedAt: r.DoubtedAt, Taken: []api.Taken{}, Numbers: []api.RunNumbers{}, Prints: []api.Print{},
-		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &r.Answers.V, Besides: toSeparators(r.Separators.V), HowMany: toHowMany(&r.HowMany.V)}}
+	shown := api.Run{Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID,
+		RecordSet: r.RecordSet, RecordCount: r.RecordCount,
+		RecordSetFields: r.Fields, Chosen: r.Chosen, Labels: r.LabelCount, Printed: r.Printed,
+		Left: r.LabelCount - r.Printed, AskFrom: batch.AskFrom,
+		Printer: toPrinter(printer), Stock: asDocument(d.Stock), PerPage: d.Stock.PerPage(), PreparedBy: r.PreparedBy,
+		PreparedAt: r.PreparedAt,
+		ClosedAt:   r.ClosedAt, ClosedBy: r.ClosedBy, DoubtedAt: r.DoubtedAt, Taken: []api.Taken{},
+		Numbers: []api.RunNumbers{}, Prints: []api.Print{},
+		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &r.Answers.V,
+			Besides: toSeparators(r.Separators.V), HowMany: toHowMany(&r.HowMany.V)}}
 	for _, n := range r.Numbers.V {
-		shown.Numbers = append(shown.Numbers, api.RunNumbers{SeriesId: n.SeriesID, Series: n.Series, First: n.First, Last: n.Last, Count: n.Count})
+		shown.Numbers = append(shown.Numbers, api.RunNumbers{SeriesId: n.SeriesID, Series: n.Series, First: n.First,
+			Last: n.Last, Count: n.Count})
 	}
 	for _, t := range r.Taken.V {
 		shown.Taken = append(shown.Taken, api.Taken{Record: t.Record, Field: t.Field, Value: t.Value, As: t.As})
@@ -73,7 +79,8 @@ func toHowMany(h *batch.HowMany) api.HowMany {
 	for number, copies := range h.Corrected {
 		corrected[strconv.Itoa(number)] = copies
 	}
-	return api.HowMany{Fill: (*api.HowManyFill)(&h.Fill), Each: h.Each, Field: &h.Field, Free: &h.Free, Pack: &h.Pack, Sets: &h.Sets, Corrected: &corrected}
+	return api.HowMany{Fill: (*api.HowManyFill)(&h.Fill), Each: h.Each, Field: &h.Field, Free: &h.Free, Pack: &h.Pack,
+		Sets: &h.Sets, Corrected: &corrected}
 }
 
 // showQuestions shows what a run and what stands among its labels ask, and how many answers there are.
@@ -109,8 +116,8 @@ func (s *Server) showQuestions(ctx context.Context, shown *api.Run, r *store.Run
 	return err
 }
 
-// web returns how much web the labels of a run take that its own printer prints, in millimetres. Of pieces that are as long as their
-// content it is known when the run was proved.
+// web returns how much web the labels of a run take that its own printer prints, in millimetres. Of pieces that are as
+// long as their content it is known when the run was proved.
 func (s *Server) web(ctx context.Context, r *store.Run, on *stock.Stock) (float64, error) {
 	if on.ByContent() && r.Proof != nil {
 		found, err := prover.Kept(r)
@@ -146,8 +153,10 @@ func (s *Server) tape(ctx context.Context, run int64, found *prover.Found) (floa
 	return sum.Millimetres(), nil
 }
 
-// showLoaded shows whether what is loaded in the printer fits a run, and where it does, which labels come off which roll.
-func (s *Server) showLoaded(ctx context.Context, shown *api.Run, r *store.Run, on *stock.Stock, printer *store.Printer) error {
+// showLoaded shows whether what is loaded in the printer fits a run, and where it does, which labels come off which
+// roll.
+func (s *Server) showLoaded(ctx context.Context, shown *api.Run, r *store.Run, on *stock.Stock,
+	printer *store.Printer) error {
 	loaded := s.floor.lately(ctx, *printer)
 	if loaded != nil {
 		if misfit := loaded.Misfit(*on); misfit != nil {
@@ -163,6 +172,7 @@ func (s *Server) showLoaded(ctx context.Context, shown *api.Run, r *store.Run, o
 		return err
 	}
 	own := ownLabels(r)
-	shown.RollPlan, err = s.rollPlan(ctx, on, &printer.About.V, loaded, own, max(own-leftOut-r.Printed, 0), shown.WebMillimetres)
+	shown.RollPlan, err = s.rollPlan(ctx, on, &printer.About.V, loaded, own, max(own-leftOut-r.Printed, 0),
+		shown.WebMillimetres)
 	return err
 }

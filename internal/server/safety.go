@@ -24,7 +24,8 @@ import (
 )
 
 // ListSymbols implements api.StrictServerInterface.
-func (s *Server) ListSymbols(ctx context.Context, req api.ListSymbolsRequestObject) (api.ListSymbolsResponseObject, error) {
+func (s *Server) ListSymbols(ctx context.Context, req api.ListSymbolsRequestObject) (api.ListSymbolsResponseObject,
+	error) {
 	answer := api.ListSymbols200JSONResponse{}
 	words, family := or(req.Params.Search, ""), or(req.Params.Family, "")
 	if family == "" || family == symbols.OwnFamily {
@@ -53,12 +54,16 @@ func (s *Server) ListSymbols(ctx context.Context, req api.ListSymbolsRequestObje
 }
 
 func toSymbol(s *symbols.Symbol, version string) api.Symbol {
-	return api.Symbol{Reference: version, Drawing: "/api/symbols/" + url.PathEscape(symbols.Named(version, s.ID)) + "/drawing", Id: s.ID, Family: s.Family, Standard: s.Standard, Number: s.Number, Name: s.Name, Means: s.Means, Smallest: s.Smallest, Source: s.Source, Words: list(s.Words)}
+	return api.Symbol{Reference: version, Drawing: "/api/symbols/" + url.PathEscape(symbols.Named(version, s.ID)) +
+		"/drawing", Id: s.ID, Family: s.Family, Standard: s.Standard, Number: s.Number, Name: s.Name, Means: s.Means,
+		Smallest: s.Smallest, Source: s.Source, Words: list(s.Words)}
 }
 
 // AddSymbol implements api.StrictServerInterface.
 func (s *Server) AddSymbol(ctx context.Context, req api.AddSymbolRequestObject) (api.AddSymbolResponseObject, error) {
-	made, drawing, err := symbols.Own([]byte(req.Body.Svg), symbols.Facts{Name: req.Body.Name, Means: or(req.Body.Means, ""), Words: strings.Fields(or(req.Body.Words, ""))})
+	made, drawing, err := symbols.Own([]byte(req.Body.Svg),
+		symbols.Facts{Name: req.Body.Name, Means: or(req.Body.Means, ""),
+			Words: strings.Fields(or(req.Body.Words, ""))})
 	if err != nil {
 		return nil, err
 	}
@@ -69,23 +74,27 @@ func (s *Server) AddSymbol(ctx context.Context, req api.AddSymbolRequestObject) 
 }
 
 // RetireSymbol implements api.StrictServerInterface.
-func (s *Server) RetireSymbol(ctx context.Context, req api.RetireSymbolRequestObject) (api.RetireSymbolResponseObject, error) {
+func (s *Server) RetireSymbol(ctx context.Context, req api.RetireSymbolRequestObject) (api.RetireSymbolResponseObject,
+	error) {
 	return api.RetireSymbol204Response{}, s.store.RetireSymbol(ctx, req.Symbol)
 }
 
 // GetSymbolDrawing implements api.StrictServerInterface.
-func (s *Server) GetSymbolDrawing(_ context.Context, req api.GetSymbolDrawingRequestObject) (api.GetSymbolDrawingResponseObject, error) {
+func (s *Server) GetSymbolDrawing(_ context.Context,
+	req api.GetSymbolDrawingRequestObject) (api.GetSymbolDrawingResponseObject, error) {
 	found, err := symbols.Find(req.Symbol)
 	if err != nil {
 		return nil, &wordsError{http.StatusNotFound, fmt.Sprintf("There is no symbol %q.", req.Symbol)}
 	}
 	drawing := found.SVG()
-	return api.GetSymbolDrawing200ImagesvgXmlResponse{Body: bytes.NewReader(drawing), ContentLength: int64(len(drawing)),
-		Headers: api.GetSymbolDrawing200ResponseHeaders{CacheControl: new("private, max-age=3600")}}, nil
+	return api.GetSymbolDrawing200ImagesvgXmlResponse{Body: bytes.NewReader(drawing),
+		ContentLength: int64(len(drawing)),
+		Headers:       api.GetSymbolDrawing200ResponseHeaders{CacheControl: new("private, max-age=3600")}}, nil
 }
 
 // ListSymbolUses implements api.StrictServerInterface.
-func (s *Server) ListSymbolUses(ctx context.Context, req api.ListSymbolUsesRequestObject) (api.ListSymbolUsesResponseObject, error) {
+func (s *Server) ListSymbolUses(ctx context.Context,
+	req api.ListSymbolUsesRequestObject) (api.ListSymbolUsesResponseObject, error) {
 	uses, err := s.store.SymbolUses(ctx, req.Symbol)
 	answer := make(api.ListSymbolUses200JSONResponse, len(uses))
 	for i, use := range uses {
@@ -110,7 +119,8 @@ func (s *Server) hazardOf(ctx context.Context, r api.HazardRequest, version stri
 	if err != nil {
 		return h, err
 	}
-	w := hazard.Wanted{Rules: hazard.RuleSet(or(r.Rules, string(hazard.CLP))), Language: or(r.Language, "en"), Volume: float64(or(r.Volume, 0)), Public: or(r.Public, false), Fill: or(r.Fill, nil), Known: or(r.Known, nil),
+	w := hazard.Wanted{Rules: hazard.RuleSet(or(r.Rules, string(hazard.CLP))), Language: or(r.Language, "en"),
+		Volume: float64(or(r.Volume, 0)), Public: or(r.Public, false), Fill: or(r.Fill, nil), Known: or(r.Known, nil),
 		Choices: map[string]hazard.Choice{}}
 	for _, choice := range or(r.Choices, nil) {
 		w.Choices[choice.Code] = hazard.Choice{Keep: choice.Keep, Reason: choice.Reason}
@@ -150,17 +160,21 @@ func (s *Server) hazardOf(ctx context.Context, r api.HazardRequest, version stri
 }
 
 // LabelHazards implements api.StrictServerInterface.
-func (s *Server) LabelHazards(ctx context.Context, req api.LabelHazardsRequestObject) (api.LabelHazardsResponseObject, error) {
+func (s *Server) LabelHazards(ctx context.Context, req api.LabelHazardsRequestObject) (api.LabelHazardsResponseObject,
+	error) {
 	h, err := s.hazardOf(ctx, *req.Body, "")
 	if err != nil {
 		return nil, err
 	}
 	l := h.label
-	answer := api.LabelHazards200JSONResponse{Blanks: new(list(l.Blanks)), Name: h.name, Rules: string(l.Rules), Language: l.Language, Classification: h.classification, Pictograms: toStatements(l.Pictograms),
-		Signal: string(l.Signal), SignalWord: l.SignalWord, Hazards: toStatements(l.Hazards), Supplemental: toStatements(l.Supplemental), Precautions: toStatements(l.Precautions),
+	answer := api.LabelHazards200JSONResponse{Blanks: new(list(l.Blanks)), Name: h.name, Rules: string(l.Rules),
+		Language: l.Language, Classification: h.classification, Pictograms: toStatements(l.Pictograms),
+		Signal: string(l.Signal), SignalWord: l.SignalWord, Hazards: toStatements(l.Hazards),
+		Supplemental: toStatements(l.Supplemental), Precautions: toStatements(l.Precautions),
 		LeftOut: []api.HazardStatement{}, Small: l.Small, Steps: list(h.steps), Numbers: some(h.numbers)}
 	for _, out := range l.LeftOut {
-		answer.LeftOut = append(answer.LeftOut, api.HazardStatement{Code: out.Code, Text: out.Text, Because: list(out.Because), Why: &out.Why})
+		answer.LeftOut = append(answer.LeftOut, api.HazardStatement{Code: out.Code, Text: out.Text,
+			Because: list(out.Because), Why: &out.Why})
 	}
 	answer.Open, answer.Answered = toOpen(l.Open), toOpen(l.Answered)
 	notes := slices.Concat(l.Packaging, l.Notes)
@@ -177,7 +191,9 @@ func (s *Server) LabelHazards(ctx context.Context, req api.LabelHazardsRequestOb
 	}
 	answer.Notes = new(list(notes))
 	if l.Size != nil {
-		answer.Size = &api.HazardSize{Width: float32(l.Size.Width), Height: float32(l.Size.Height), Pictogram: float32(l.Size.Pictogram), Smallest: float32(l.Size.Smallest), Letters: float32(l.Size.Letters), Clause: l.Size.Clause}
+		answer.Size = &api.HazardSize{Width: float32(l.Size.Width), Height: float32(l.Size.Height),
+			Pictogram: float32(l.Size.Pictogram), Smallest: float32(l.Size.Smallest), Letters: float32(l.Size.Letters),
+			Clause: l.Size.Clause}
 	}
 	return answer, nil
 }
@@ -186,7 +202,8 @@ func (s *Server) LabelHazards(ctx context.Context, req api.LabelHazardsRequestOb
 func toOpen(from []hazard.Open) *[]api.HazardQuestion {
 	made := make([]api.HazardQuestion, len(from))
 	for i, o := range from {
-		made[i] = api.HazardQuestion{Id: o.ID, Text: o.Text, Unit: some(o.Unit), Choices: new(list(o.Choices)), Because: o.Because, Clause: o.Clause, Answer: some(o.Answer)}
+		made[i] = api.HazardQuestion{Id: o.ID, Text: o.Text, Unit: some(o.Unit), Choices: new(list(o.Choices)),
+			Because: o.Because, Clause: o.Clause, Answer: some(o.Answer)}
 	}
 	return &made
 }
@@ -203,7 +220,8 @@ func toStatements(from []hazard.Reasoned) []api.HazardStatement {
 const mostFound = 100
 
 // FindSubstances implements api.StrictServerInterface.
-func (s *Server) FindSubstances(ctx context.Context, req api.FindSubstancesRequestObject) (api.FindSubstancesResponseObject, error) {
+func (s *Server) FindSubstances(ctx context.Context,
+	req api.FindSubstancesRequestObject) (api.FindSubstancesResponseObject, error) {
 	answer := api.FindSubstances200JSONResponse{}
 	book, err := s.bookOf(ctx, "")
 	if err != nil {
@@ -216,15 +234,24 @@ func (s *Server) FindSubstances(ctx context.Context, req api.FindSubstancesReque
 }
 
 func toSubstance(from *hazard.Substance) api.Substance {
-	return api.Substance{Id: new(from.ID()), State: some(from.State), Source: some(string(from.Source)), From: some(from.From()), Cas: from.CAS, Ec: some(from.EC), Formula: some(from.Formula), Names: from.Names, Synonyms: list(from.Synonyms),
-		Classification: from.Classification, Supplemental: new(append([]string{}, from.Supplemental...)), Limits: some(from.Limits), Notes: new(list(from.Notes)), Un: some(from.UN), Transport: some(from.Transport), PackingGroup: some(from.PackingGroup), Own: some(string(from.Own))}
+	return api.Substance{Id: new(from.ID()), State: some(from.State), Source: some(string(from.Source)),
+		From: some(from.From()), Cas: from.CAS, Ec: some(from.EC), Formula: some(from.Formula), Names: from.Names,
+		Synonyms:       list(from.Synonyms),
+		Classification: from.Classification, Supplemental: new(append([]string{}, from.Supplemental...)),
+		Limits: some(from.Limits), Notes: new(list(from.Notes)), Un: some(from.UN), Transport: some(from.Transport),
+		PackingGroup: some(from.PackingGroup), Own: some(string(from.Own))}
 }
 
 // PutSubstance implements api.StrictServerInterface.
-func (s *Server) PutSubstance(ctx context.Context, req api.PutSubstanceRequestObject) (api.PutSubstanceResponseObject, error) {
+func (s *Server) PutSubstance(ctx context.Context, req api.PutSubstanceRequestObject) (api.PutSubstanceResponseObject,
+	error) {
 	b := req.Body
-	own := hazard.Substance{CAS: strings.TrimSpace(b.Cas), State: strings.Join(strings.Fields(or(b.State, "")), " "), EC: strings.TrimSpace(or(b.Ec, "")), Formula: or(b.Formula, ""), Names: b.Names, Synonyms: b.Synonyms, Classification: strings.TrimSpace(b.Classification),
-		Supplemental: or(b.Supplemental, nil), Limits: strings.TrimSpace(or(b.Limits, "")), UN: strings.TrimSpace(or(b.Un, "")), Transport: or(b.Transport, ""), PackingGroup: or(b.PackingGroup, ""), Notes: or(b.Notes, nil)}
+	own := hazard.Substance{CAS: strings.TrimSpace(b.Cas), State: strings.Join(strings.Fields(or(b.State, "")), " "),
+		EC: strings.TrimSpace(or(b.Ec, "")), Formula: or(b.Formula, ""), Names: b.Names, Synonyms: b.Synonyms,
+		Classification: strings.TrimSpace(b.Classification),
+		Supplemental:   or(b.Supplemental, nil), Limits: strings.TrimSpace(or(b.Limits, "")),
+		UN: strings.TrimSpace(or(b.Un, "")), Transport: or(b.Transport, ""), PackingGroup: or(b.PackingGroup, ""),
+		Notes: or(b.Notes, nil)}
 	for language, name := range own.Names {
 		if own.Names[language] = strings.TrimSpace(name); own.Names[language] == "" {
 			delete(own.Names, language)
@@ -253,7 +280,8 @@ func (s *Server) PutSubstance(ctx context.Context, req api.PutSubstanceRequestOb
 }
 
 // DropSubstance implements api.StrictServerInterface.
-func (s *Server) DropSubstance(ctx context.Context, req api.DropSubstanceRequestObject) (api.DropSubstanceResponseObject, error) {
+func (s *Server) DropSubstance(ctx context.Context,
+	req api.DropSubstanceRequestObject) (api.DropSubstanceResponseObject, error) {
 	err := s.store.DropSubstance(ctx, req.Cas)
 	if errors.As(err, new(*store.NotFoundError)) {
 		return nil, &wordsError{http.StatusNotFound, fmt.Sprintf("Nothing of your own is said of %s.", req.Cas)}
@@ -270,20 +298,23 @@ func some(text string) *string {
 }
 
 // FindStatements implements api.StrictServerInterface.
-func (s *Server) FindStatements(ctx context.Context, req api.FindStatementsRequestObject) (api.FindStatementsResponseObject, error) {
+func (s *Server) FindStatements(ctx context.Context,
+	req api.FindStatementsRequestObject) (api.FindStatementsResponseObject, error) {
 	pack, err := s.inUse(ctx)
 	if err != nil {
 		return nil, err
 	}
 	book, language := pack.Book, or(req.Params.Language, "en")
 	if !slices.Contains(hazard.Languages, language) {
-		return nil, refused(fmt.Sprintf("%q is no language that statements are kept in; there are %s.", language, strings.Join(hazard.Languages, ", ")))
+		return nil, refused(fmt.Sprintf("%q is no language that statements are kept in; there are %s.", language,
+			strings.Join(hazard.Languages, ", ")))
 	}
 	wanted := strings.ToLower(strings.TrimSpace(req.Params.Search))
 	answer := api.FindStatements200JSONResponse{}
 	for _, code := range book.Codes() {
 		text, _ := book.Text(code, language)
-		if len(answer) < mostFound && (strings.Contains(strings.ToLower(code), wanted) || strings.Contains(strings.ToLower(text), wanted)) {
+		if len(answer) < mostFound && (strings.Contains(strings.ToLower(code), wanted) ||
+			strings.Contains(strings.ToLower(text), wanted)) {
 			answer = append(answer, api.HazardStatement{Code: code, Text: text, Because: list(book.AskedBy(code))})
 		}
 	}
@@ -291,7 +322,8 @@ func (s *Server) FindStatements(ctx context.Context, req api.FindStatementsReque
 }
 
 // ListPipeGroups implements api.StrictServerInterface.
-func (s *Server) ListPipeGroups(ctx context.Context, _ api.ListPipeGroupsRequestObject) (api.ListPipeGroupsResponseObject, error) {
+func (s *Server) ListPipeGroups(ctx context.Context,
+	_ api.ListPipeGroupsRequestObject) (api.ListPipeGroupsResponseObject, error) {
 	pack, err := s.inUse(ctx)
 	if err != nil {
 		return nil, err
@@ -299,14 +331,16 @@ func (s *Server) ListPipeGroups(ctx context.Context, _ api.ListPipeGroupsRequest
 	answer := api.ListPipeGroups200JSONResponse{}
 	for _, rules := range pack.Pipes.Sets() {
 		for _, g := range pack.Pipes.Of(rules) {
-			answer = append(answer, api.PipeGroup{Rules: string(rules), Standard: pack.Pipes.Standard(rules), Id: g.ID, Name: g.Name, Field: g.Field, Letters: g.Letters, Stripe: g.Stripe, Holds: g.Holds, Clause: g.Clause})
+			answer = append(answer, api.PipeGroup{Rules: string(rules), Standard: pack.Pipes.Standard(rules), Id: g.ID,
+				Name: g.Name, Field: g.Field, Letters: g.Letters, Stripe: g.Stripe, Holds: g.Holds, Clause: g.Clause})
 		}
 	}
 	return answer, nil
 }
 
 // LayChemical implements api.StrictServerInterface.
-func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObject) (api.LayChemicalResponseObject, error) {
+func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObject) (api.LayChemicalResponseObject,
+	error) {
 	version, err := madeWith(req.Body.Document)
 	if err != nil {
 		return nil, err
@@ -335,19 +369,23 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 			ids[i] = o.ID
 		}
 		if h.mixed == nil {
-			return nil, refused(fmt.Sprintf("The entry leaves open: %s. Answer that first: the label says it, or depends on it.", strings.Join(ids, ", ")))
+			return nil, refused(fmt.Sprintf("The entry leaves open: %s. Answer that first: the label says it, or "+
+				"depends on it.", strings.Join(ids, ", ")))
 		}
-		return nil, refused(fmt.Sprintf("What this mixture is cannot be known from its parts alone: %s. Answer that first; a label without it could lack a hazard.", strings.Join(ids, ", ")))
+		return nil, refused(fmt.Sprintf("What this mixture is cannot be known from its parts alone: %s. Answer that "+
+			"first; a label without it could lack a hazard.", strings.Join(ids, ", ")))
 	}
 	if blanks := h.label.Blanks; len(blanks) > 0 && req.Body.RecordSet == nil {
-		return nil, refused(fmt.Sprintf("%s: a blank is not filled. Say what stands there, such as an approved waste plant.", strings.Join(blanks, ", ")))
+		return nil, refused(fmt.Sprintf("%s: a blank is not filled. Say what stands there, such as an approved "+
+			"waste plant.", strings.Join(blanks, ", ")))
 	}
 	if h.label.Rules != hazard.GHS {
 		if missing := supplierLacks(or(req.Body.Supplier, "")); missing != "" {
 			return nil, refused(missing)
 		}
 		if or(req.Body.Hazard.Public, false) && strings.TrimSpace(or(req.Body.Quantity, "")) == "" {
-			return nil, refused("What is supplied to the general public says how much is in it. Give the quantity (CLP, article 17(1)(b)).")
+			return nil, refused("What is supplied to the general public says how much is in it. Give the quantity " +
+				"(CLP, article 17(1)(b)).")
 		}
 	}
 	if ufi := strings.TrimSpace(or(req.Body.Ufi, "")); ufi != "" {
@@ -356,7 +394,8 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 		}
 		h.numbers = strings.TrimPrefix(h.numbers+" · UFI: "+ufi, " · ")
 	}
-	c := safety.Chemical{Name: cmp.Or(or(req.Body.Name, ""), h.name), Identifiers: h.numbers, Supplier: or(req.Body.Supplier, ""), Quantity: or(req.Body.Quantity, ""), Label: h.label}
+	c := safety.Chemical{Name: cmp.Or(or(req.Body.Name, ""), h.name), Identifiers: h.numbers,
+		Supplier: or(req.Body.Supplier, ""), Quantity: or(req.Body.Quantity, ""), Label: h.label}
 	for _, request := range asked[1:] {
 		more, err := s.hazardOf(ctx, request, version)
 		if err != nil {
@@ -369,17 +408,20 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 	}
 	if req.Body.RecordSet != nil {
 		if c.More != nil {
-			return nil, refused("The fields that were looked up for records are in one language. Lay out one label for all, or look the records up in the other language for a label of its own.")
+			return nil, refused("The fields that were looked up for records are in one language. Lay out one label " +
+				"for all, or look the records up in the other language for a label of its own.")
 		}
 		set, err := s.store.RecordSet(ctx, *req.Body.RecordSet)
 		if err != nil {
 			return nil, err
 		}
 		if c.Places = hazard.Pictograms(set.Fields); c.Places == 0 {
-			return nil, refused(fmt.Sprintf("The hazards of %s were not looked up yet. Do that under Records, and choose the set that comes of it.", set.Name))
+			return nil, refused(fmt.Sprintf("The hazards of %s were not looked up yet. Do that under Records, and "+
+				"choose the set that comes of it.", set.Name))
 		}
 	}
-	answer, err := s.layOut(ctx, req.Body.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LayChemical(d, c) })
+	answer, err := s.layOut(ctx, req.Body.Document,
+		func(d *design.Design) (*safety.Layout, error) { return safety.LayChemical(d, c) })
 	return api.LayChemical200JSONResponse(answer), err
 }
 
@@ -389,7 +431,8 @@ func filledIn(fill map[string]string, language, of int) (*map[string]string, err
 	for code, text := range fill {
 		texts := strings.Split(text, "|")
 		if len(texts) != of && of > 1 {
-			return nil, refused(fmt.Sprintf("%s: its blank is filled in %d languages, and the label has %d. Write what stands there in each, with | between.", code, len(texts), of))
+			return nil, refused(fmt.Sprintf("%s: its blank is filled in %d languages, and the label has %d. Write "+
+				"what stands there in each, with | between.", code, len(texts), of))
 		}
 		made[code] = text
 		if of > 1 {
@@ -399,7 +442,8 @@ func filledIn(fill map[string]string, language, of int) (*map[string]string, err
 	return &made, nil
 }
 
-// supplierLacks says what of the supplier a label lacks; empty: nothing (CLP, article 17(1)(a); 29 CFR 1910.1200(f)(1)(vi)).
+// supplierLacks says what of the supplier a label lacks; empty: nothing (CLP, article 17(1)(a); 29 CFR
+// 1910.1200(f)(1)(vi)).
 func supplierLacks(supplier string) string {
 	const leastDigits = 5 // of a telephone number, with those of an address
 	digits := 0
@@ -409,7 +453,8 @@ func supplierLacks(supplier string) string {
 		}
 	}
 	if strings.TrimSpace(supplier) == "" || digits < leastDigits {
-		return "The label names the supplier with address and telephone number. Give them, such as Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012 (CLP, article 17(1)(a); HazCom (f)(1)(vi))."
+		return "The label names the supplier with address and telephone number. Give them, such as Brinewick Kelp " +
+			"Works, Quay 3, Brinewick, +44 1632 960012 (CLP, article 17(1)(a); HazCom (f)(1)(vi))."
 	}
 	return ""
 }
@@ -426,16 +471,21 @@ func madeWith(document api.Document) (version string, err error) {
 // LaySign implements api.StrictServerInterface.
 func (s *Server) LaySign(ctx context.Context, req api.LaySignRequestObject) (api.LaySignResponseObject, error) {
 	b := req.Body
-	made := safety.Sign{Kind: b.Kind, Symbols: b.Symbols, Message: b.Message, Second: or(b.Second, ""), Language: or(b.Language, ""), Distance: float64(or(b.Distance, 0)), Light: sign.Light(or(b.Light, ""))}
-	answer, err := s.layOut(ctx, b.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LaySign(d, made) })
+	made := safety.Sign{Kind: b.Kind, Symbols: b.Symbols, Message: b.Message, Second: or(b.Second, ""),
+		Language: or(b.Language, ""), Distance: float64(or(b.Distance, 0)), Light: sign.Light(or(b.Light, ""))}
+	answer, err := s.layOut(ctx, b.Document,
+		func(d *design.Design) (*safety.Layout, error) { return safety.LaySign(d, made) })
 	return api.LaySign200JSONResponse(answer), err
 }
 
 // LayPipe implements api.StrictServerInterface.
 func (s *Server) LayPipe(ctx context.Context, req api.LayPipeRequestObject) (api.LayPipeResponseObject, error) {
 	b := req.Body
-	made := safety.Pipe{Rules: pipe.RuleSet(b.Rules), Contents: b.Contents, Group: or(b.Group, ""), Diameter: float64(b.Diameter), Flow: safety.Flow(or(b.Flow, "")), Symbols: or(b.Symbols, nil), Rows: or(b.Rows, false),
-		Field: or(b.Field, ""), GroupField: or(b.GroupField, ""), DiameterField: or(b.DiameterField, ""), FlowField: or(b.FlowField, "")}
+	made := safety.Pipe{Rules: pipe.RuleSet(b.Rules), Contents: b.Contents, Group: or(b.Group, ""),
+		Diameter: float64(b.Diameter), Flow: safety.Flow(or(b.Flow, "")), Symbols: or(b.Symbols, nil),
+		Rows:  or(b.Rows, false),
+		Field: or(b.Field, ""), GroupField: or(b.GroupField, ""), DiameterField: or(b.DiameterField, ""),
+		FlowField: or(b.FlowField, "")}
 	if b.RecordSet != nil {
 		var err error
 		if made.Fields, made.Records, err = s.setForLayout(ctx, *b.RecordSet); err != nil {
@@ -450,7 +500,8 @@ func (s *Server) LayPipe(ctx context.Context, req api.LayPipeRequestObject) (api
 	if err != nil {
 		return nil, err
 	}
-	answer, err := s.layOut(ctx, b.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LayPipe(d, pack.Pipes, made) })
+	answer, err := s.layOut(ctx, b.Document,
+		func(d *design.Design) (*safety.Layout, error) { return safety.LayPipe(d, pack.Pipes, made) })
 	return api.LayPipe200JSONResponse(answer), err
 }
 
@@ -461,22 +512,27 @@ func (s *Server) setForLayout(ctx context.Context, id int64) (fields []string, r
 		return nil, nil, err
 	}
 	if set.Count > mostToGather {
-		return nil, nil, refused(fmt.Sprintf("%s has %d records; a label is laid out for up to %d at once. Take in a part of them.", set.Name, set.Count, mostToGather))
+		return nil, nil, refused(fmt.Sprintf("%s has %d records; a label is laid out for up to %d at once. Take in a "+
+			"part of them.", set.Name, set.Count, mostToGather))
 	}
 	records, err = s.store.Records(ctx, set.ID, 1, set.Count)
 	return set.Fields, records, err
 }
 
 // LayDiamond implements api.StrictServerInterface.
-func (s *Server) LayDiamond(ctx context.Context, req api.LayDiamondRequestObject) (api.LayDiamondResponseObject, error) {
+func (s *Server) LayDiamond(ctx context.Context, req api.LayDiamondRequestObject) (api.LayDiamondResponseObject,
+	error) {
 	b := req.Body
-	made := safety.Diamond{Health: b.Health, Fire: b.Fire, Instability: b.Instability, Special: or(b.Special, ""), Name: or(b.Name, "")}
-	answer, err := s.layOut(ctx, b.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LayDiamond(d, made) })
+	made := safety.Diamond{Health: b.Health, Fire: b.Fire, Instability: b.Instability, Special: or(b.Special, ""),
+		Name: or(b.Name, "")}
+	answer, err := s.layOut(ctx, b.Document,
+		func(d *design.Design) (*safety.Layout, error) { return safety.LayDiamond(d, made) })
 	return api.LayDiamond200JSONResponse(answer), err
 }
 
 // layOut lays something out on a design's stock and, where that is too small, looks for the smallest one that takes it.
-func (s *Server) layOut(ctx context.Context, document api.Document, lay func(*design.Design) (*safety.Layout, error)) (answer api.LaidOut, err error) {
+func (s *Server) layOut(ctx context.Context, document api.Document, lay func(*design.Design) (*safety.Layout,
+	error)) (answer api.LaidOut, err error) {
 	d, err := design.Parse(document)
 	if err != nil {
 		return answer, err
@@ -490,7 +546,9 @@ func (s *Server) layOut(ctx context.Context, document api.Document, lay func(*de
 	if err != nil {
 		return answer, err
 	}
-	answer = api.LaidOut{Reference: pack.Version, Elements: []api.About{}, Demands: append([]design.Demand{}, design.Overruling(made.Demands, d.Demands)...), Fits: made.Fits, Points: float32(made.Points), Notes: list(made.Notes)}
+	answer = api.LaidOut{Reference: pack.Version, Elements: []api.About{},
+		Demands: append([]design.Demand{}, design.Overruling(made.Demands, d.Demands)...), Fits: made.Fits,
+		Points: float32(made.Points), Notes: list(made.Notes)}
 	for i := range made.Elements {
 		element, err := json.Marshal(made.Elements[i])
 		if err != nil {
@@ -509,9 +567,10 @@ func (s *Server) layOut(ctx context.Context, document api.Document, lay func(*de
 // mostTried is how many larger stocks are looked at.
 const mostTried = 60
 
-// larger returns the name of the smallest stock of the Stockroom that the design's printer takes and that all of it fits on; nil where
-// there is none.
-func (s *Server) larger(ctx context.Context, d *design.Design, lay func(*design.Design) (*safety.Layout, error)) (*string, error) {
+// larger returns the name of the smallest stock of the Stockroom that the design's printer takes and that all of it
+// fits on; nil where there is none.
+func (s *Server) larger(ctx context.Context, d *design.Design, lay func(*design.Design) (*safety.Layout,
+	error)) (*string, error) {
 	kept, err := s.store.Stocks(ctx)
 	if err != nil {
 		return nil, err
@@ -520,7 +579,8 @@ func (s *Server) larger(ctx context.Context, d *design.Design, lay func(*design.
 	var stocks []stock.Stock
 	for _, k := range kept {
 		is := k.About.V
-		if area(is) > area(d.Stock) && len(stock.Fit(is, d.Printer)) == 0 && (is.Kind == d.Stock.Kind || is.Kind == stock.DieCut) {
+		if area(is) > area(d.Stock) && len(stock.Fit(is, d.Printer)) == 0 &&
+			(is.Kind == d.Stock.Kind || is.Kind == stock.DieCut) {
 			stocks = append(stocks, is)
 		}
 	}
@@ -536,13 +596,15 @@ func (s *Server) larger(ctx context.Context, d *design.Design, lay func(*design.
 }
 
 // LookUpHazards implements api.StrictServerInterface.
-func (s *Server) LookUpHazards(ctx context.Context, req api.LookUpHazardsRequestObject) (api.LookUpHazardsResponseObject, error) {
+func (s *Server) LookUpHazards(ctx context.Context,
+	req api.LookUpHazardsRequestObject) (api.LookUpHazardsResponseObject, error) {
 	set, err := s.store.RecordSet(ctx, req.Id)
 	if err != nil {
 		return nil, err
 	}
 	if set.Count > mostToGather {
-		return nil, refused(fmt.Sprintf("%s has %d records; up to %d are looked up at once. Take in a part of them.", set.Name, set.Count, mostToGather))
+		return nil, refused(fmt.Sprintf("%s has %d records; up to %d are looked up at once. Take in a part of them.",
+			set.Name, set.Count, mostToGather))
 	}
 	records, err := s.store.Records(ctx, set.ID, 1, set.Count)
 	if err != nil {
@@ -560,7 +622,9 @@ func (s *Server) LookUpHazards(ctx context.Context, req api.LookUpHazardsRequest
 	if err != nil {
 		return nil, err
 	}
-	fields, rows, err := book.LookUp(set.Fields, records, req.Body.Field, hazard.Wanted{Rules: hazard.RuleSet(or(req.Body.Rules, "")), Language: or(req.Body.Language, ""), Fill: fill, Known: known})
+	fields, rows, err := book.LookUp(set.Fields, records, req.Body.Field,
+		hazard.Wanted{Rules: hazard.RuleSet(or(req.Body.Rules, "")), Language: or(req.Body.Language, ""), Fill: fill,
+			Known: known})
 	if err != nil {
 		return nil, err
 	}

@@ -21,15 +21,20 @@ func TestSafetyIsAnswered(t *testing.T) {
 	require.Equal(t, 200, s.do("GET", "/api/symbols/W012/drawing", nil, nil))
 	require.Contains(t, s.problem(404, "GET", "/api/symbols/W999/drawing", nil), "W999")
 	var label api.HazardAnswer
-	require.Equal(t, 200, s.do("POST", "/api/hazards/label", api.HazardRequest{Substance: ptr("67-64-1"), Language: ptr("de"), Volume: ptr(float32(500))}, &label))
-	require.Equal(t, []string{"Aceton", "Gefahr", "GHS02", "H225"}, []string{label.Name, label.SignalWord, label.Pictograms[0].Code, label.Hazards[0].Code})
+	require.Equal(t, 200, s.do("POST", "/api/hazards/label", api.HazardRequest{Substance: ptr("67-64-1"),
+		Language: ptr("de"), Volume: ptr(float32(500))}, &label))
+	require.Equal(t, []string{"Aceton", "Gefahr", "GHS02", "H225"},
+		[]string{label.Name, label.SignalWord, label.Pictograms[0].Code, label.Hazards[0].Code})
 	require.Equal(t, float32(16), label.Size.Pictogram)
-	require.Contains(t, s.problem(422, "POST", "/api/hazards/label", api.HazardRequest{Mixture: ptr("6% 1310-73-2; 94% 50-99-7")}), "is not among")
+	require.Contains(t, s.problem(422, "POST", "/api/hazards/label",
+		api.HazardRequest{Mixture: ptr("6% 1310-73-2; 94% 50-99-7")}), "is not among")
 	require.Equal(t, 200, s.do("POST", "/api/hazards/label", api.HazardRequest{Mixture: ptr("6% 1310-73-2")}, &label))
 	require.Equal(t, "Skin Corr. 1A; Eye Dam. 1", label.Classification)
 	require.NotEmpty(t, label.Steps)
-	require.Contains(t, s.problem(422, "POST", "/api/hazards/label", api.HazardRequest{Classes: ptr("Flam. Liq. 2; Flam. Liq. 3")}), "contradict")
-	require.Contains(t, s.problem(422, "POST", "/api/hazards/label", api.HazardRequest{Substance: ptr("67-64-2")}), "check digit")
+	require.Contains(t, s.problem(422, "POST", "/api/hazards/label",
+		api.HazardRequest{Classes: ptr("Flam. Liq. 2; Flam. Liq. 3")}), "contradict")
+	require.Contains(t, s.problem(422, "POST", "/api/hazards/label", api.HazardRequest{Substance: ptr("67-64-2")}),
+		"check digit")
 	require.Contains(t, s.problem(422, "POST", "/api/hazards/label", api.HazardRequest{}), "No class is given")
 	var substances []api.Substance
 	require.Equal(t, 200, s.do("GET", "/api/hazards/substances?search=lye", nil, &substances))
@@ -53,10 +58,13 @@ func TestSafetyLabelsAreLaidOut(t *testing.T) {
 	var d api.Design
 	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
 	var laid api.LaidOut
-	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Substance: ptr("67-56-1")}, Supplier: ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012")}, &laid))
+	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", api.ChemicalRequest{Document: d.Document,
+		Hazard:   api.HazardRequest{Substance: ptr("67-56-1")},
+		Supplier: ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012")}, &laid))
 	require.False(t, laid.Fits, "a bin label is too small for methanol")
 	require.NotNil(t, laid.Larger, "and the Stockroom has one that takes it")
-	require.Equal(t, 200, s.do("POST", "/api/safety/sign", api.SignRequest{Document: d.Document, Kind: "danger", Symbols: []string{"W012"}, Message: "High voltage"}, &laid))
+	require.Equal(t, 200, s.do("POST", "/api/safety/sign", api.SignRequest{Document: d.Document, Kind: "danger",
+		Symbols: []string{"W012"}, Message: "High voltage"}, &laid))
 	require.True(t, laid.Fits)
 	parsed, err := design.Parse(d.Document)
 	require.NoError(t, err)
@@ -70,31 +78,41 @@ func TestSafetyLabelsAreLaidOut(t *testing.T) {
 	document, err := json.Marshal(parsed)
 	require.NoError(t, err)
 	var kept api.Design
-	require.Equal(t, 200, s.do("PUT", "/api/designs/1", map[string]any{"edit": d.Edit, "document": json.RawMessage(document)}, &kept))
+	require.Equal(t, 200, s.do("PUT", "/api/designs/1",
+		map[string]any{"edit": d.Edit, "document": json.RawMessage(document)}, &kept))
 	var uses []struct{ Name string }
 	require.Equal(t, 200, s.do("GET", "/api/symbols/W012/uses", nil, &uses))
 	require.Equal(t, "Sign", uses[0].Name)
-	require.Equal(t, 200, s.do("POST", "/api/safety/pipe", api.PipeRequest{Document: d.Document, Rules: "din", Contents: "Natural gas", Diameter: 89}, &laid))
+	require.Equal(t, 200, s.do("POST", "/api/safety/pipe", api.PipeRequest{Document: d.Document, Rules: "din",
+		Contents: "Natural gas", Diameter: 89}, &laid))
 	require.False(t, laid.Fits)
 	require.NotEmpty(t, laid.Demands)
 	parsed.Demands = laid.Demands
 	parsed.Demands[0].Overruled = "rule 7 of the plant"
 	document, err = json.Marshal(parsed)
 	require.NoError(t, err)
-	require.Equal(t, 200, s.do("POST", "/api/safety/pipe", api.PipeRequest{Document: document, Rules: "din", Contents: "Natural gas", Diameter: 89}, &laid))
+	require.Equal(t, 200, s.do("POST", "/api/safety/pipe", api.PipeRequest{Document: document, Rules: "din",
+		Contents: "Natural gas", Diameter: 89}, &laid))
 	require.Equal(t, "rule 7 of the plant", laid.Demands[0].Overruled, "laid out again as it was, it keeps the reason")
 	var set api.RecordSet
-	require.Equal(t, 200, s.do("POST", "/api/record-sets/written", map[string]any{"name": "Pipes", "fields": []string{"holds", "mm"}, "records": [][]string{{"Water", "60"}, {"Natural gas", "200"}}}, &set))
-	batch := map[string]any{"document": d.Document, "rules": "din", "contents": "", "diameter": 0, "recordSet": set.Id, "field": "holds", "diameterField": "mm"}
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/written",
+		map[string]any{"name": "Pipes", "fields": []string{"holds", "mm"},
+			"records": [][]string{{"Water", "60"}, {"Natural gas", "200"}}}, &set))
+	batch := map[string]any{"document": d.Document, "rules": "din", "contents": "", "diameter": 0, "recordSet": set.Id,
+		"field": "holds", "diameterField": "mm"}
 	require.Equal(t, 200, s.do("POST", "/api/safety/pipe", batch, &laid))
 	require.Contains(t, string(laid.Elements[1]), `"values":["Natural gas"]`, "each group has its field")
 	batch["diameterField"] = "width"
 	require.Contains(t, s.problem(422, "POST", "/api/safety/pipe", batch), "no field")
-	require.Contains(t, s.problem(422, "POST", "/api/safety/pipe", api.PipeRequest{Document: d.Document, Rules: "din", Contents: "stuff", Diameter: 89}), "4-flammable-gases")
-	require.Equal(t, 200, s.do("POST", "/api/safety/diamond", api.DiamondRequest{Document: d.Document, Health: 1, Fire: 3}, &laid))
+	require.Contains(t, s.problem(422, "POST", "/api/safety/pipe", api.PipeRequest{Document: d.Document, Rules: "din",
+		Contents: "stuff", Diameter: 89}), "4-flammable-gases")
+	require.Equal(t, 200, s.do("POST", "/api/safety/diamond", api.DiamondRequest{Document: d.Document, Health: 1,
+		Fire: 3}, &laid))
 	require.True(t, laid.Fits)
-	require.Contains(t, s.problem(422, "POST", "/api/safety/diamond", api.DiamondRequest{Document: d.Document, Health: 7}), "0 to 4")
-	require.Contains(t, s.problem(422, "POST", "/api/safety/sign", api.SignRequest{Document: d.Document, Symbols: []string{"W999"}}), "W999")
+	require.Contains(t, s.problem(422, "POST", "/api/safety/diamond", api.DiamondRequest{Document: d.Document,
+		Health: 7}), "0 to 4")
+	require.Contains(t, s.problem(422, "POST", "/api/safety/sign",
+		api.SignRequest{Document: d.Document, Symbols: []string{"W999"}}), "W999")
 }
 
 // No label of a mixture is laid out while something about it is open, nor one without its supplier.
@@ -103,7 +121,9 @@ func TestLabelsThatLackSomethingAreNotLaidOut(t *testing.T) {
 	s.signIn()
 	var d api.Design
 	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
-	thinner := api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Mixture: ptr("50% 108-88-3; 50% 56-81-5"), Form: ptr("vapour")}, Supplier: ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012")}
+	thinner := api.ChemicalRequest{Document: d.Document,
+		Hazard:   api.HazardRequest{Mixture: ptr("50% 108-88-3; 50% 56-81-5"), Form: ptr("vapour")},
+		Supplier: ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012")}
 	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "viscosity, flash point")
 	var answer api.HazardAnswer
 	require.Equal(t, 200, s.do("POST", "/api/hazards/label", thinner.Hazard, &answer))
@@ -118,20 +138,23 @@ func TestLabelsThatLackSomethingAreNotLaidOut(t *testing.T) {
 	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", thinner, &laid))
 	thinner.Ufi = ptr("n1qv r02n j00m wqd5")
 	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", thinner, &laid))
-	require.Contains(t, fmt.Sprint(laid.Demands), "UFI: N1QV-R02N-J00M-WQD5", "it stands on the label, and is missed when it is gone")
+	require.Contains(t, fmt.Sprint(laid.Demands), "UFI: N1QV-R02N-J00M-WQD5",
+		"it stands on the label, and is missed when it is gone")
 	thinner.Ufi = ptr("N1QV-R02N-J00M-WQD6")
 	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "check character")
 	thinner.Ufi = nil
 	for _, supplier := range []string{"", "Brinewick Kelp Works"} {
 		thinner.Supplier = &supplier
-		require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "with address and telephone number")
+		require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner),
+			"with address and telephone number")
 	}
 	thinner.Supplier, thinner.Hazard.Public = ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012"), ptr(true)
 	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "P501: a blank is not filled")
 	thinner.Hazard.Fill = &map[string]string{"P501": "an approved waste plant"}
 	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "Give the quantity")
 	thinner.Quantity, thinner.Languages = ptr("5 l"), &[]string{"de"}
-	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "filled in 1 languages, and the label has 2")
+	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner),
+		"filled in 1 languages, and the label has 2")
 	thinner.Hazard.Fill = &map[string]string{"P501": "an approved waste plant | einer zugelassenen Abfallanlage"}
 	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", thinner, &laid))
 	require.Contains(t, fmt.Sprint(laid.Demands), "zugelassenen Abfallanlage")
@@ -140,13 +163,15 @@ func TestLabelsThatLackSomethingAreNotLaidOut(t *testing.T) {
 	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "there already")
 }
 
-// What a note of its entry asks is answered before a substance is laid out, and what a person chose of statements is kept with the reason.
+// What a note of its entry asks is answered before a substance is laid out, and what a person chose of statements is
+// kept with the reason.
 func TestEntriesLeaveSomethingOpen(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	var d api.Design
 	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
-	acid := api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Substance: ptr("7697-37-2")}, Supplier: ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012")}
+	acid := api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Substance: ptr("7697-37-2")},
+		Supplier: ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012")}
 	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", acid), "The entry leaves open: concentration")
 	acid.Hazard.Known = &map[string]string{"concentration": "65"}
 	acid.Hazard.Choices = &[]api.PrecautionChoice{{Code: "P280", Reason: "filled in a closed line"}}
@@ -169,31 +194,39 @@ func TestRecordsGetTheirHazards(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	var set api.RecordSet
-	require.Equal(t, 200, s.do("POST", "/api/record-sets/written", `{"name": "Drums", "fields": ["drum", "cas"], "records": [["D-1", "67-64-1"], ["D-2", "7664-93-9"]]}`, &set))
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/written",
+		`{"name": "Drums", "fields": ["drum", "cas"], "records": [["D-1", "67-64-1"], ["D-2", "7664-93-9"]]}`, &set))
 	var made api.RecordSet
 	hazards := fmt.Sprintf("/api/record-sets/%d/hazards", set.Id)
-	require.Contains(t, s.problem(422, "POST", hazards, map[string]string{"field": "cas"}), "Answer it for all, such as concentration = 30, or as concentration of 7664-93-9 for this one.")
-	require.Contains(t, s.problem(422, "POST", hazards, map[string]string{"field": "cas", "known": "concentration of 7664-93-9 = 96; stabilised = yes"}), "no record asks for it")
-	require.Equal(t, 200, s.do("POST", hazards, map[string]string{"field": "cas", "language": "de", "known": "concentration of 7664-93-9 = 96"}, &made))
+	require.Contains(t, s.problem(422, "POST", hazards, map[string]string{"field": "cas"}),
+		"Answer it for all, such as concentration = 30, or as concentration of 7664-93-9 for this one.")
+	require.Contains(t, s.problem(422, "POST", hazards,
+		map[string]string{"field": "cas", "known": "concentration of 7664-93-9 = 96; stabilised = yes"}),
+		"no record asks for it")
+	require.Equal(t, 200, s.do("POST", hazards, map[string]string{"field": "cas", "language": "de",
+		"known": "concentration of 7664-93-9 = 96"}, &made))
 	require.Equal(t, "Drums, with hazards", made.Name)
 	require.Contains(t, made.Fields, "pictogram 1")
 	var d api.Design
 	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
-	label := api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Substance: ptr("124-38-9")}, RecordSet: &made.Id,
-		Supplier: ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012")}
+	label := api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Substance: ptr("124-38-9")},
+		RecordSet: &made.Id,
+		Supplier:  ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012")}
 	var laid api.LaidOut
 	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", label, &laid))
 	require.Contains(t, fmt.Sprintf("%s", laid.Elements), `"field":"pictogram 2"`)
 	require.NotContains(t, fmt.Sprintf("%s", laid.Elements), `"field":"pictogram 3"`)
 	label.RecordSet = &set.Id
 	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", label), "were not looked up yet")
-	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/record-sets/%d/hazards", set.Id), map[string]string{"field": "drum"}), "Record 1")
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/record-sets/%d/hazards", set.Id),
+		map[string]string{"field": "drum"}), "Record 1")
 }
 
 func TestSubstancesOfThePlantsOwn(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
-	own := api.Substance{Cas: "50-99-7", Names: map[string]string{"en": "Kelp wash"}, Synonyms: []string{"tank cleaner"}, Classification: "Eye Irrit. 2"}
+	own := api.Substance{Cas: "50-99-7", Names: map[string]string{"en": "Kelp wash"},
+		Synonyms: []string{"tank cleaner"}, Classification: "Eye Irrit. 2"}
 	var made api.Substance
 	require.Equal(t, 200, s.do("PUT", "/api/hazards/substances", own, &made))
 	require.Equal(t, "own", *made.Own)
@@ -201,7 +234,8 @@ func TestSubstancesOfThePlantsOwn(t *testing.T) {
 	var found []api.Substance
 	require.Equal(t, 200, s.do("GET", "/api/hazards/substances?search=tank+cl", nil, &found))
 	require.Equal(t, "50-99-7", found[0].Cas)
-	changed := api.Substance{Cas: "64-17-5", Names: map[string]string{"en": "Ethanol"}, Synonyms: []string{}, Classification: "Flam. Liq. 2; Eye Irrit. 2"}
+	changed := api.Substance{Cas: "64-17-5", Names: map[string]string{"en": "Ethanol"}, Synonyms: []string{},
+		Classification: "Flam. Liq. 2; Eye Irrit. 2"}
 	require.Equal(t, 200, s.do("PUT", "/api/hazards/substances", changed, &made))
 	require.Equal(t, "changed", *made.Own)
 	var label api.HazardAnswer
@@ -229,10 +263,12 @@ func TestSymbolsOfOnesOwn(t *testing.T) {
 	s.signIn()
 	drawing := `<?xml version="1.0"?><svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><title>x</title><circle cx="5" cy="5" r="4" fill="#1D5FA8"/><path d="M5 2L5 8" stroke="#FFFFFF" stroke-width="1" fill="none"/></svg>`
 	var made api.Symbol
-	require.Equal(t, 200, s.do("POST", "/api/symbols", map[string]string{"svg": drawing, "name": "Kelp knife", "means": "Wear the knife's sheath", "words": "knife sheath"}, &made))
+	require.Equal(t, 200, s.do("POST", "/api/symbols", map[string]string{"svg": drawing, "name": "Kelp knife",
+		"means": "Wear the knife's sheath", "words": "knife sheath"}, &made))
 	require.Equal(t, "own", made.Family)
 	var again api.Symbol
-	require.Equal(t, 200, s.do("POST", "/api/symbols", map[string]string{"svg": drawing, "name": "Kelp knife", "means": "Wear the knife's sheath", "words": "knife sheath"}, &again))
+	require.Equal(t, 200, s.do("POST", "/api/symbols", map[string]string{"svg": drawing, "name": "Kelp knife",
+		"means": "Wear the knife's sheath", "words": "knife sheath"}, &again))
 	require.Equal(t, made, again)
 	var found []api.Symbol
 	require.Equal(t, 200, s.do("GET", "/api/symbols?search=sheath", nil, &found))
@@ -243,19 +279,23 @@ func TestSymbolsOfOnesOwn(t *testing.T) {
 	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
 	var document map[string]any
 	require.NoError(t, json.Unmarshal(d.Document, &document))
-	document["elements"] = []any{map[string]any{"id": "sign", "kind": "symbol", "x": 2000, "y": 2000, "width": 20_000, "height": 20_000, "symbol": map[string]string{"id": made.Id}}}
+	document["elements"] = []any{map[string]any{"id": "sign", "kind": "symbol", "x": 2000, "y": 2000, "width": 20_000,
+		"height": 20_000, "symbol": map[string]string{"id": made.Id}}}
 	var strip api.Strip
 	require.Equal(t, 200, s.do("POST", "/api/strip", map[string]any{"document": document, "records": []int{1}}, &strip))
 	require.Len(t, strip.Labels[0].Findings, 1, "blue is not there")
 	require.Contains(t, strip.Labels[0].Findings[0].Text, "Kelp knife needs blue")
 
 	for says, svg := range map[string]string{
-		"reach outside": `<svg viewBox="0 0 1 1"><image href="http://example.com/x.png"/></svg>`, "is none of black": `<svg viewBox="0 0 10 10"><rect width="5" height="5" fill="#123456"/></svg>`,
-		"no SVG": "kelp", "no square": `<svg viewBox="0 0 10 20"><rect width="5" height="5"/></svg>`, "0 points": `<svg viewBox="0 0 10 10"></svg>`,
+		"reach outside":    `<svg viewBox="0 0 1 1"><image href="http://example.com/x.png"/></svg>`,
+		"is none of black": `<svg viewBox="0 0 10 10"><rect width="5" height="5" fill="#123456"/></svg>`,
+		"no SVG":           "kelp", "no square": `<svg viewBox="0 0 10 20"><rect width="5" height="5"/></svg>`,
+		"0 points": `<svg viewBox="0 0 10 10"></svg>`,
 	} {
 		require.Contains(t, s.problem(422, "POST", "/api/symbols", map[string]string{"svg": svg, "name": "x"}), says)
 	}
-	require.Contains(t, s.problem(422, "POST", "/api/symbols", map[string]string{"svg": drawing, "name": " "}), "needs a name")
+	require.Contains(t, s.problem(422, "POST", "/api/symbols", map[string]string{"svg": drawing, "name": " "}),
+		"needs a name")
 	require.Equal(t, 204, s.do("DELETE", "/api/symbols/"+made.Id, nil, nil))
 	require.Equal(t, 200, s.do("GET", "/api/symbols?search=sheath", nil, &found))
 	require.Empty(t, found)

@@ -10,7 +10,8 @@ import (
 	"oddspool/internal/store"
 )
 
-// How many scans are shown, the latest first, how many labels that say the same are looked at, and of how many runs the codes are kept at hand.
+// How many scans are shown, the latest first, how many labels that say the same are looked at, and of how many runs the
+// codes are kept at hand.
 const (
 	listedScans = 50
 	sameLabels  = 2000
@@ -48,11 +49,13 @@ func (s *Server) ScanLabel(ctx context.Context, req api.ScanLabelRequestObject) 
 		return nil, err
 	}
 	ctx = context.WithoutCancel(ctx) // a scan that is kept also stops what it has to
-	scan, err := s.store.KeepScan(ctx, r.ID, codes.Labels(req.Body.Scanned, sameLabels), strings.ToValidUTF8(strings.ReplaceAll(req.Body.Scanned, "\x00", ""), "�"), s.user(ctx))
+	scan, err := s.store.KeepScan(ctx, r.ID, codes.Labels(req.Body.Scanned, sameLabels),
+		strings.ToValidUTF8(strings.ReplaceAll(req.Body.Scanned, "\x00", ""), "�"), s.user(ctx))
 	if err != nil {
 		return nil, err
 	}
-	answer := api.ScanLabel200JSONResponse{Scanned: scan.Scanned, Outcome: api.ScannedOutcome(scan.Outcome), Label: scan.Label, By: scan.By, At: scan.At, Values: []string{}}
+	answer := api.ScanLabel200JSONResponse{Scanned: scan.Scanned, Outcome: api.ScannedOutcome(scan.Outcome),
+		Label: scan.Label, By: scan.By, At: scan.At, Values: []string{}}
 	if answer.Text, err = s.scanWords(ctx, &r, &scan); err != nil {
 		return nil, err
 	}
@@ -96,7 +99,8 @@ func (s *Server) scanWords(ctx context.Context, r *store.Run, scan *store.Scan) 
 	case store.ScanSpoiled:
 		return fmt.Sprintf("Label %d was said to be spoiled. Do not use it.", *scan.Label), nil
 	case store.ScanUnprinted:
-		return fmt.Sprintf("Label %d says this, and is not known to have come out. Say on the page of the run what came out.", *scan.Label), nil
+		return fmt.Sprintf("Label %d says this, and is not known to have come out. Say on the page of the run what "+
+			"came out.", *scan.Label), nil
 	}
 	numbers, err := s.store.FindNumbers(ctx, scanned(scan.Scanned), 1)
 	if err != nil {
@@ -105,7 +109,8 @@ func (s *Server) scanWords(ctx context.Context, r *store.Run, scan *store.Scan) 
 	if len(numbers) > 0 {
 		n := numbers[0]
 		if n.RunID == r.ID {
-			return fmt.Sprintf("The number %s is no longer on a label of this run: it is %s. Do not use this label.", n.Number, n.State), nil
+			return fmt.Sprintf("The number %s is no longer on a label of this run: it is %s. Do not use this label.",
+				n.Number, n.State), nil
 		}
 		return fmt.Sprintf("No label of this run says this. The number %s is of run %d.", n.Number, n.RunID), nil
 	}
@@ -119,15 +124,18 @@ func (s *Server) GetScans(ctx context.Context, req api.GetScansRequestObject) (a
 		return nil, err
 	}
 	meant, wrong, latest, err := s.store.Scans(ctx, r.ID, listedScans)
-	answer := api.GetScans200JSONResponse{Meant: meant, Wrong: wrong, Printed: r.Printed, Latest: make([]api.Scan, len(latest))}
+	answer := api.GetScans200JSONResponse{Meant: meant, Wrong: wrong, Printed: r.Printed,
+		Latest: make([]api.Scan, len(latest))}
 	for i, scan := range latest {
-		answer.Latest[i] = api.Scan{Scanned: scan.Scanned, Outcome: api.ScanOutcome(scan.Outcome), Label: scan.Label, By: scan.By, At: scan.At}
+		answer.Latest[i] = api.Scan{Scanned: scan.Scanned, Outcome: api.ScanOutcome(scan.Outcome), Label: scan.Label,
+			By: scan.By, At: scan.At}
 	}
 	return answer, err
 }
 
 // PausePrint implements api.StrictServerInterface.
-func (s *Server) PausePrint(ctx context.Context, req api.PausePrintRequestObject) (api.PausePrintResponseObject, error) {
+func (s *Server) PausePrint(ctx context.Context, req api.PausePrintRequestObject) (api.PausePrintResponseObject,
+	error) {
 	if _, err := s.store.Print(ctx, req.Id); err != nil {
 		return nil, err
 	}

@@ -9,7 +9,8 @@ import (
 
 // events are the answers that tell of somebody who may not do what they tried, by the name of the event in the log.
 var events = map[int]string{
-	http.StatusUnauthorized: "not signed in", http.StatusForbidden: "forbidden", http.StatusTooManyRequests: "too many tries", http.StatusMisdirectedRequest: "another host",
+	http.StatusUnauthorized: "not signed in", http.StatusForbidden: "forbidden",
+	http.StatusTooManyRequests: "too many tries", http.StatusMisdirectedRequest: "another host",
 }
 
 // watched logs each request that ends as a security event.
@@ -28,5 +29,6 @@ func (s *Server) securityEvent(r *http.Request, status int, name string) {
 	if err != nil {
 		address = r.RemoteAddr
 	}
-	s.log.Warn("security event", "event", event, "status", status, "method", r.Method, "path", r.URL.Path, "address", address, "name", name)
+	s.log.Warn("security event", "event", event, "status", status, "method", r.Method, "path", r.URL.Path, "address",
+		address, "name", name)
 }

@@ -68,7 +68,9 @@ func TestSecurityEventsAreLogged(t *testing.T) {
 	require.NoError(t, err)
 	request.Host = "kelp.example"
 	require.Equal(t, 421, s.send(request, nil))
-	for _, event := range []string{`event="not signed in" status=401 method=GET path=/api/designs address=127.0.0.1`, `event="too many tries" status=429 method=POST`, `event=forbidden status=403`, `event="another host" status=421`} {
+	for _, event := range []string{`event="not signed in" status=401 method=GET path=/api/designs address=127.0.0.1`,
+		`event="too many tries" status=429 method=POST`, `event=forbidden status=403`,
+		`event="another host" status=421`} {
 		require.Contains(t, log.text(), event)
 	}
 	require.NotContains(t, log.text(), "not-her-password")
@@ -92,7 +94,8 @@ func TestWhatIsNotThereIsNamed(t *testing.T) {
 	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
 	for _, member := range []string{"recordSetId", "printerId"} {
 		var problem api.Problem
-		status := s.do("PUT", "/api/designs/1", fmt.Sprintf(`{"edit": %d, "document": %s, %q: 9999}`, d.Edit, d.Document, member), &problem)
+		status := s.do("PUT", "/api/designs/1", fmt.Sprintf(`{"edit": %d, "document": %s, %q: 9999}`, d.Edit,
+			d.Document, member), &problem)
 		require.Contains(t, []int{404, 422}, status, "%s: %s", member, problem.Text)
 		require.Contains(t, problem.Text, "9999")
 	}
@@ -109,7 +112,8 @@ func TestBodiesThatDoNotComeEndTheirConnection(t *testing.T) {
 			line, err := net.Dial("tcp", at.Host)
 			require.NoError(t, err)
 			defer line.Close()
-			_, err = fmt.Fprintf(line, "POST %s HTTP/1.1\r\nHost: %s\r\nContent-Type: application/json\r\nContent-Length: 100\r\n\r\n{", path, at.Host)
+			_, err = fmt.Fprintf(line, "POST %s HTTP/1.1\r\nHost: %s\r\nContent-Type: "+
+				"application/json\r\nContent-Length: 100\r\n\r\n{", path, at.Host)
 			require.NoError(t, err)
 			require.NoError(t, line.SetReadDeadline(time.Now().Add(time.Minute)))
 			began := time.Now()

@@ -19,11 +19,14 @@ type besides struct {
 	rules   []batch.Separator
 }
 
-// separatorsOf works out what stands among the labels of a run of a design. A design that stood there before stays in its version.
-func (s *Server) separatorsOf(ctx context.Context, d *design.Design, fields []string, choice *api.RunChoice, had []store.Separator) (*besides, error) {
+// separatorsOf works out what stands among the labels of a run of a design. A design that stood there before stays in
+// its version.
+func (s *Server) separatorsOf(ctx context.Context, d *design.Design, fields []string, choice *api.RunChoice,
+	had []store.Separator) (*besides, error) {
 	all := &besides{}
 	for _, wanted := range or(choice.Besides, nil) {
-		part := store.Separator{What: string(wanted.What), When: string(wanted.When), Field: or(wanted.Field, ""), Every: or(wanted.Every, 0), After: wanted.After,
+		part := store.Separator{What: string(wanted.What), When: string(wanted.When), Field: or(wanted.Field, ""),
+			Every: or(wanted.Every, 0), After: wanted.After,
 			Copies: wanted.Copies, PrinterID: or(wanted.PrinterId, 0)}
 		if part.PrinterID == choice.PrinterId {
 			part.PrinterID = 0
@@ -33,14 +36,16 @@ func (s *Server) separatorsOf(ctx context.Context, d *design.Design, fields []st
 			return nil, err
 		}
 		if part.Name = made.Name; part.PrinterID == 0 && !sameWeb(&made.Stock, &d.Stock) {
-			return nil, refused(fmt.Sprintf("“%s” is on %s, and the labels of the run are on %s. Choose another printer for it, or a design on the same stock.", made.Name, made.Stock.Name, d.Stock.Name))
+			return nil, refused(fmt.Sprintf("“%s” is on %s, and the labels of the run are on %s. Choose another "+
+				"printer for it, or a design on the same stock.", made.Name, made.Stock.Name, d.Stock.Name))
 		}
 		if part.PrinterID != 0 {
 			if _, err := s.store.Printer(ctx, part.PrinterID); err != nil {
 				return nil, err
 			}
 		}
-		rule := batch.Separator{When: part.When, Field: slices.Index(fields, part.Field), Every: part.Every, After: part.After, Copies: part.Copies}
+		rule := batch.Separator{When: part.When, Field: slices.Index(fields, part.Field), Every: part.Every,
+			After: part.After, Copies: part.Copies}
 		if part.When == batch.SeparateGroup && rule.Field < 0 {
 			return nil, refused(fmt.Sprintf("The records have no field “%s” that makes groups.", part.Field))
 		}
@@ -53,7 +58,8 @@ func (s *Server) separatorsOf(ctx context.Context, d *design.Design, fields []st
 }
 
 // separatorDesign returns the design of what stands among labels.
-func (s *Server) separatorDesign(ctx context.Context, own *design.Design, part *store.Separator, id int64, had []store.Separator) (*design.Design, error) {
+func (s *Server) separatorDesign(ctx context.Context, own *design.Design, part *store.Separator, id int64,
+	had []store.Separator) (*design.Design, error) {
 	switch {
 	case part.What == store.SeparatorBlank:
 		return design.Blank(own.Stock, own.Printer), nil
@@ -72,7 +78,8 @@ func (s *Server) separatorDesign(ctx context.Context, own *design.Design, part *
 		}
 		part.RevisionID = revision.ID
 	}
-	of, err := s.store.RunPart(ctx, &store.Run{Separators: store.Kept[[]store.Separator]{V: []store.Separator{*part}}}, 1)
+	of, err := s.store.RunPart(ctx, &store.Run{Separators: store.Kept[[]store.Separator]{V: []store.Separator{*part}}},
+		1)
 	if err != nil {
 		return nil, err
 	}
@@ -83,7 +90,8 @@ func (s *Server) separatorDesign(ctx context.Context, own *design.Design, part *
 func sameWeb(a, b *stock.Stock) bool {
 	w, h := a.PageSize()
 	ow, oh := b.PageSize()
-	return a.Kind == b.Kind && w == ow && (h == oh || a.Kind == stock.Tape) && a.PerPage() == b.PerPage() && a.Found() == b.Found()
+	return a.Kind == b.Kind && w == ow && (h == oh || a.Kind == stock.Tape) && a.PerPage() == b.PerPage() &&
+		a.Found() == b.Found()
 }
 
 // shares puts labels of further designs among those of a run.
@@ -124,7 +132,8 @@ func toSeparators(parts []store.Separator) *[]api.Beside {
 	shown := make([]api.Beside, len(parts))
 	for i := range parts {
 		p := &parts[i]
-		shown[i] = api.Beside{What: api.BesideWhat(p.What), When: api.BesideWhen(p.When), After: p.After, Copies: p.Copies, Name: &p.Name, Labels: &p.Labels}
+		shown[i] = api.Beside{What: api.BesideWhat(p.What), When: api.BesideWhen(p.When), After: p.After,
+			Copies: p.Copies, Name: &p.Name, Labels: &p.Labels}
 		if p.DesignID != 0 {
 			shown[i].DesignId = &p.DesignID
 		}
@@ -151,8 +160,8 @@ func elsewhere(parts []store.Separator) (labels int) {
 	return labels
 }
 
-// orders returns what printers are to print for one order of labels of a run: what it is on its own printer, and the labels of further designs that come
-// out of others.
+// orders returns what printers are to print for one order of labels of a run: what it is on its own printer, and the
+// labels of further designs that come out of others.
 func (s *Server) orders(ctx context.Context, r *store.Run, order store.Order) (orders []store.Order, err error) {
 	parts, err := s.store.RunParts(ctx, r)
 	if err != nil {
@@ -177,7 +186,8 @@ func (s *Server) orders(ctx context.Context, r *store.Run, order store.Order) (o
 			continue
 		}
 		if id == order.Printer {
-			return nil, refused(fmt.Sprintf("“%s” comes out of that printer. Choose another for the labels of the run, or let both come out of one.", has[i].Name))
+			return nil, refused(fmt.Sprintf("“%s” comes out of that printer. Choose another for the labels of the "+
+				"run, or let both come out of one.", has[i].Name))
 		}
 		other := order
 		other.Printer, other.Parts, other.Start = id, []int{i + 1}, 0
@@ -197,10 +207,12 @@ func (s *Server) orders(ctx context.Context, r *store.Run, order store.Order) (o
 }
 
 // spread returns an order as one for each of some printers, with an equal part of the labels.
-func (s *Server) spread(ctx context.Context, r *store.Run, order store.Order, printers []int64) (orders []store.Order, err error) {
+func (s *Server) spread(ctx context.Context, r *store.Run, order store.Order, printers []int64) (orders []store.Order,
+	err error) {
 	has := r.Separators.V
 	if len(has) > 0 {
-		return nil, refused("Labels with others among them come out of one printer, so that they stay in step. Take the others away to spread the run.")
+		return nil, refused("Labels with others among them come out of one printer, so that they stay in step. Take " +
+			"the others away to spread the run.")
 	}
 	for i, id := range printers {
 		if slices.Contains(printers[:i], id) {
@@ -224,6 +236,7 @@ func (s *Server) spread(ctx context.Context, r *store.Run, order store.Order, pr
 }
 
 // ForwardPrint implements api.StrictServerInterface.
-func (s *Server) ForwardPrint(ctx context.Context, req api.ForwardPrintRequestObject) (api.ForwardPrintResponseObject, error) {
+func (s *Server) ForwardPrint(ctx context.Context, req api.ForwardPrintRequestObject) (api.ForwardPrintResponseObject,
+	error) {
 	return api.ForwardPrint204Response{}, s.store.Forward(ctx, req.Id)
 }

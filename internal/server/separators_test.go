@@ -36,18 +36,22 @@ func (s *site) carton() api.Design {
 	d, err := design.Parse(data)
 	require.NoError(s.t, err)
 	d.Name, d.Series = "Carton", []design.Numbered{{Name: "cartons", Counts: series.Spec{Start: "1", Step: 1}}}
-	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 3000, Y: 3000, Width: 70_000, Height: 25_000, Code: &design.CodeLooks{Symbology: "datamatrix", Module: 500},
-		Says: []design.Piece{{Text: "C"}, {Field: "cartons"}, {Text: " "}, {Field: "run.label"}, {Text: "/"}, {Field: "run.labels"}, {Text: " of "}, {Field: "run.grouped"}}}}
+	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 3000, Y: 3000, Width: 70_000, Height: 25_000,
+		Code: &design.CodeLooks{Symbology: "datamatrix", Module: 500},
+		Says: []design.Piece{{Text: "C"}, {Field: "cartons"}, {Text: " "}, {Field: "run.label"}, {Text: "/"},
+			{Field: "run.labels"}, {Text: " of "}, {Field: "run.grouped"}}}}
 	document, err := json.Marshal(d)
 	require.NoError(s.t, err)
 	var made api.Design
-	require.Equal(s.t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document), "recordSetId": 2}, &made))
+	require.Equal(s.t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document),
+		"recordSetId": 2}, &made))
 	return made
 }
 
 // besides changes what stands among the labels of a run.
 func (s *site) besides(run *api.Run, all ...map[string]any) {
-	choice := map[string]any{"records": run.Choice.Records, "howMany": run.Choice.HowMany, "printerId": run.Choice.PrinterId, "besides": all}
+	choice := map[string]any{"records": run.Choice.Records, "howMany": run.Choice.HowMany,
+		"printerId": run.Choice.PrinterId, "besides": all}
 	require.Equal(s.t, 200, s.do("PUT", fmt.Sprintf("/api/runs/%d", run.Id), choice, run))
 }
 
@@ -58,29 +62,36 @@ func TestLabelsOfOtherDesignsComeInStep(t *testing.T) {
 	s.series("totes", series.Spec{Start: "1", Step: 1}, api.Return)
 	s.series("cartons", series.Spec{Start: "1", Step: 1}, api.Return)
 	carton := s.carton()
-	run := s.prepare(s.numbered("datamatrix", []design.Piece{{Text: "T"}, {Field: "totes"}, {Text: " "}, {Field: "run.label"}, {Text: "/"}, {Field: "run.labels"}},
+	run := s.prepare(s.numbered("datamatrix", []design.Piece{{Text: "T"}, {Field: "totes"}, {Text: " "},
+		{Field: "run.label"}, {Text: "/"}, {Field: "run.labels"}},
 		design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}}), "1-5", 1)
-	s.besides(&run, map[string]any{"what": "design", "designId": carton.Id, "when": "labels", "every": 2, "after": true, "copies": 1},
-		map[string]any{"what": "mark", "when": "run", "after": true, "copies": 1}, map[string]any{"what": "blank", "when": "run", "after": true, "copies": 2})
+	s.besides(&run, map[string]any{"what": "design", "designId": carton.Id, "when": "labels", "every": 2, "after": true,
+		"copies": 1},
+		map[string]any{"what": "mark", "when": "run", "after": true, "copies": 1},
+		map[string]any{"what": "blank", "when": "run", "after": true, "copies": 2})
 	require.Equal(t, 11, run.Labels)
-	require.Equal(t, []any{"Carton", 3, "Cut mark", 1, "Blank label", 2}, []any{*(*run.Choice.Besides)[0].Name, *(*run.Choice.Besides)[0].Labels, *(*run.Choice.Besides)[1].Name,
-		*(*run.Choice.Besides)[1].Labels, *(*run.Choice.Besides)[2].Name, *(*run.Choice.Besides)[2].Labels})
+	require.Equal(t, []any{"Carton", 3, "Cut mark", 1, "Blank label", 2},
+		[]any{*(*run.Choice.Besides)[0].Name, *(*run.Choice.Besides)[0].Labels, *(*run.Choice.Besides)[1].Name,
+			*(*run.Choice.Besides)[1].Labels, *(*run.Choice.Besides)[2].Name, *(*run.Choice.Besides)[2].Labels})
 	var proof api.RunProof
 	path := fmt.Sprintf("/api/runs/%d", run.Id)
 	require.Equal(t, 200, s.do("GET", path+"/proof", nil, &proof))
 	require.Equal(t, []int{11, 0, 8}, []int{proof.Labels, proof.LeftOut, proof.Codes})
 	var web api.RunLabels
 	require.Equal(t, 200, s.do("GET", path+"/labels?from=2&most=5", nil, &web))
-	require.Equal(t, []int{2, 3, 4, 5, 6}, []int{web.Labels[0].Label, web.Labels[1].Label, web.Labels[2].Label, web.Labels[3].Label, web.Labels[4].Label})
+	require.Equal(t, []int{2, 3, 4, 5, 6}, []int{web.Labels[0].Label, web.Labels[1].Label, web.Labels[2].Label,
+		web.Labels[3].Label, web.Labels[4].Label})
 	require.Equal(t, []any{"Carton", "Carton"}, []any{*web.Labels[1].Design, *web.Labels[4].Design})
 	require.Nil(t, web.Labels[0].Design)
 
 	run = s.print(run.Id, `{"kind": "sample", "labels": "1-3"}`)
 	require.Equal(t, []int{3, 0}, []int{run.Prints[0].ReadBack, run.Prints[0].ReadOther})
 	run = s.print(run.Id, `{"kind": "rest"}`)
-	require.Equal(t, []int{5, 0, 3, 11}, []int{run.Prints[1].ReadBack, run.Prints[1].ReadOther, run.Prints[1].WithoutCode, run.Printed})
+	require.Equal(t, []int{5, 0, 3, 11}, []int{run.Prints[1].ReadBack, run.Prints[1].ReadOther,
+		run.Prints[1].WithoutCode, run.Printed})
 	require.Equal(t, 11, s.printer.Out())
-	for scanned, label := range map[string]int{"T1 1/5": 1, "C1 1/3 of 2": 3, "T3 3/5": 4, "C2 2/3 of 2": 6, "T5 5/5": 7, "C3 3/3 of 1": 8} {
+	for scanned, label := range map[string]int{"T1 1/5": 1, "C1 1/3 of 2": 3, "T3 3/5": 4, "C2 2/3 of 2": 6,
+		"T5 5/5": 7, "C3 3/3 of 1": 8} {
 		var said api.Scanned
 		require.Equal(t, 200, s.do("POST", path+"/scans", map[string]any{"scanned": scanned}, &said))
 		require.Equal(t, label, or0(said.Label), "%s: %s", scanned, said.Text)
@@ -89,7 +100,8 @@ func TestLabelsOfOtherDesignsComeInStep(t *testing.T) {
 	rows := s.table(path+"/list?format=csv", "csv")
 	require.Len(t, rows, 12)
 	last := len(rows[0]) - 1
-	require.Equal(t, []string{"design", "Numbered", "Carton", "Cut mark", "Blank label"}, []string{rows[0][last], rows[1][last], rows[3][last], rows[9][last], rows[11][last]})
+	require.Equal(t, []string{"design", "Numbered", "Carton", "Cut mark", "Blank label"},
+		[]string{rows[0][last], rows[1][last], rows[3][last], rows[9][last], rows[11][last]})
 	run = s.print(run.Id, `{"kind": "again", "labels": "6"}`)
 	require.Equal(t, 1, run.Prints[2].ReadBack)
 }
@@ -100,11 +112,15 @@ func TestFilesHaveTheLabelsOfOtherDesigns(t *testing.T) {
 	s.signIn()
 	s.series("cartons", series.Spec{Start: "1", Step: 1}, api.Return)
 	carton := s.carton()
-	run := s.prepare(s.numbered("datamatrix", []design.Piece{{Text: "T "}, {Field: "run.label"}, {Text: "/"}, {Field: "run.labels"}}), "1-5", 1)
+	run := s.prepare(s.numbered("datamatrix", []design.Piece{{Text: "T "}, {Field: "run.label"}, {Text: "/"},
+		{Field: "run.labels"}}), "1-5", 1)
 	other, _ := s.anotherPrinter("Dock 3")
-	s.besides(&run, map[string]any{"what": "design", "designId": carton.Id, "when": "labels", "every": 2, "after": true, "copies": 1},
-		map[string]any{"what": "mark", "when": "run", "after": true, "copies": 1}, map[string]any{"what": "blank", "when": "run", "after": true, "copies": 1},
-		map[string]any{"what": "design", "designId": carton.Id, "when": "run", "after": false, "copies": 1, "printerId": other})
+	s.besides(&run, map[string]any{"what": "design", "designId": carton.Id, "when": "labels", "every": 2, "after": true,
+		"copies": 1},
+		map[string]any{"what": "mark", "when": "run", "after": true, "copies": 1},
+		map[string]any{"what": "blank", "when": "run", "after": true, "copies": 1},
+		map[string]any{"what": "design", "designId": carton.Id, "when": "run", "after": false, "copies": 1,
+			"printerId": other})
 	require.Equal(t, 11, run.Labels)
 	wanted := []string{"T 1/5", "T 2/5", "C1 1/3 of 2", "T 3/5", "T 4/5", "C2 2/3 of 2", "T 5/5", "C3 3/3 of 1", "", ""}
 	read := func(picture []byte) string {
@@ -117,9 +133,10 @@ func TestFilesHaveTheLabelsOfOtherDesigns(t *testing.T) {
 		return string(out)
 	}
 	var dots [][]byte // of each label
-	for format, each := range map[string]func(data []byte){"png": func(data []byte) { dots = append(dots, data) }, "svg": func(data []byte) {
-		require.Contains(t, string(data[:100]), "<svg")
-	}} {
+	for format, each := range map[string]func(data []byte){"png": func(data []byte) { dots = append(dots, data) },
+		"svg": func(data []byte) {
+			require.Contains(t, string(data[:100]), "<svg")
+		}} {
 		data := s.file(run.Id, "format="+format)
 		files, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 		require.NoError(t, err)
@@ -151,7 +168,8 @@ func TestFilesHaveTheLabelsOfOtherDesigns(t *testing.T) {
 	}
 	_, err = raster.Next()
 	require.ErrorIs(t, err, io.EOF)
-	require.Contains(t, s.problem(422, "GET", fmt.Sprintf("/api/runs/%d/labels/file?format=pdf&labels=1", run.Id), nil), "comes out of the printer of this run")
+	require.Contains(t, s.problem(422, "GET", fmt.Sprintf("/api/runs/%d/labels/file?format=pdf&labels=1", run.Id), nil),
+		"comes out of the printer of this run")
 }
 
 func or0(n *int) int {
@@ -167,15 +185,19 @@ func TestSeparatorsThatCannotBe(t *testing.T) {
 	var run api.Run
 	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, &run))
 	refuse := func(says string, beside map[string]any) {
-		choice := map[string]any{"records": "", "howMany": run.Choice.HowMany, "printerId": run.Choice.PrinterId, "besides": []any{beside}}
+		choice := map[string]any{"records": "", "howMany": run.Choice.HowMany, "printerId": run.Choice.PrinterId,
+			"besides": []any{beside}}
 		require.Contains(t, s.problem(422, "PUT", fmt.Sprintf("/api/runs/%d", run.Id), choice), says)
 	}
 	pallet := s.keep(t, "pallet-label.json", run.Printer.Id)
-	refuse("Choose another printer for it", map[string]any{"what": "design", "designId": pallet.Id, "when": "run", "after": false, "copies": 1})
-	refuse("no field “floor”", map[string]any{"what": "blank", "when": "group", "field": "floor", "after": false, "copies": 1})
+	refuse("Choose another printer for it", map[string]any{"what": "design", "designId": pallet.Id, "when": "run",
+		"after": false, "copies": 1})
+	refuse("no field “floor”", map[string]any{"what": "blank", "when": "group", "field": "floor", "after": false,
+		"copies": 1})
 	refuse("Say which design", map[string]any{"what": "design", "when": "run", "after": false, "copies": 1})
-	choice := map[string]any{"records": "", "howMany": map[string]any{"each": 1, "fill": "through"}, "printerId": run.Choice.PrinterId,
-		"besides": []any{map[string]any{"what": "blank", "when": "run", "after": false, "copies": 1}}}
+	choice := map[string]any{"records": "", "howMany": map[string]any{"each": 1, "fill": "through"},
+		"printerId": run.Choice.PrinterId,
+		"besides":   []any{map[string]any{"what": "blank", "when": "run", "after": false, "copies": 1}}}
 	require.Contains(t, s.problem(422, "PUT", fmt.Sprintf("/api/runs/%d", run.Id), choice), "have none among them")
 }
 
@@ -199,10 +221,12 @@ func TestOneRunFromTwoPrinters(t *testing.T) {
 	carton := s.carton()
 	other, device := s.anotherPrinter("Dock 3")
 	run := s.prepare(s.numbered("datamatrix", []design.Piece{{Field: "bin"}}), "1-10", 1)
-	s.besides(&run, map[string]any{"what": "design", "designId": carton.Id, "when": "labels", "every": 4, "after": true, "copies": 1, "printerId": other})
+	s.besides(&run, map[string]any{"what": "design", "designId": carton.Id, "when": "labels", "every": 4, "after": true,
+		"copies": 1, "printerId": other})
 	run = s.print(run.Id, `{"kind": "all"}`)
 	require.Len(t, run.Prints, 2)
-	require.Equal(t, []int{10, 3, 13, 10, 3}, []int{run.Prints[0].ReadBack, run.Prints[1].ReadBack, run.Printed, s.printer.Out(), device.Out()})
+	require.Equal(t, []int{10, 3, 13, 10, 3}, []int{run.Prints[0].ReadBack, run.Prints[1].ReadBack, run.Printed,
+		s.printer.Out(), device.Out()})
 	require.Equal(t, []int64{run.Printer.Id, other}, []int64{run.Prints[0].PrinterId, run.Prints[1].PrinterId})
 }
 
@@ -211,12 +235,14 @@ func TestARunIsSpreadOverPrinters(t *testing.T) {
 	s.signIn()
 	other, device := s.anotherPrinter("Dock 3")
 	run := s.prepare(s.numbered("datamatrix", []design.Piece{{Field: "bin"}}), "", 1)
-	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), fmt.Sprintf(`{"kind": "all", "spread": [%d, %d]}`, other, other)), "named twice")
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id),
+		fmt.Sprintf(`{"kind": "all", "spread": [%d, %d]}`, other, other)), "named twice")
 	run = s.print(run.Id, fmt.Sprintf(`{"kind": "rest", "spread": [%d, %d]}`, run.Printer.Id, other))
 	require.Equal(t, []int{run.Labels, run.Labels}, []int{run.Printed, run.Prints[0].ReadBack + run.Prints[1].ReadBack})
 	require.Equal(t, run.Labels, s.printer.Out()+device.Out())
 	require.InDelta(t, run.Labels/2, device.Out(), 1)
-	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "rest"}`), "There is no label to print")
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "rest"}`),
+		"There is no label to print")
 }
 
 func TestAWaitingPrintGoesBeforeOthers(t *testing.T) {
@@ -257,9 +283,11 @@ func TestAStackOfSheetsBeginsWithAWholeOne(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	var run api.Run
-	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2, "choice": {"records": "", "howMany": {"each": 1, "fill": "through"}, "printerId": 0}}`, &run))
+	require.Equal(t, 200, s.do("POST", "/api/runs",
+		`{"designId": 2, "recordSetId": 2, "choice": {"records": "", "howMany": {"each": 1, "fill": "through"}, "printerId": 0}}`, &run))
 	require.Equal(t, "through", string(*run.Choice.HowMany.Fill))
-	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all", "start": 2}`), "begin with a whole sheet")
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id),
+		`{"kind": "all", "start": 2}`), "begin with a whole sheet")
 	run = s.print(run.Id, `{"kind": "all"}`)
 	require.Equal(t, run.Labels, run.Prints[0].ReadBack)
 }
@@ -274,10 +302,12 @@ func TestAFileOfLanesIsInTheOrderOfTheWeb(t *testing.T) {
 	document, err := json.Marshal(lanes)
 	require.NoError(t, err)
 	var d api.Design
-	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document), "recordSetId": 2}, &d))
+	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document),
+		"recordSetId": 2}, &d))
 	names := func(fill string) (names []string) {
 		var run api.Run
-		body := map[string]any{"designId": d.Id, "recordSetId": 2, "choice": map[string]any{"records": "1-11", "howMany": map[string]any{"each": 1, "fill": fill}, "printerId": 0}}
+		body := map[string]any{"designId": d.Id, "recordSetId": 2, "choice": map[string]any{"records": "1-11",
+			"howMany": map[string]any{"each": 1, "fill": fill}, "printerId": 0}}
 		require.Equal(t, 200, s.do("POST", "/api/runs", body, &run))
 		data := s.file(run.Id, "format=svg")
 		files, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))

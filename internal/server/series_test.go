@@ -23,7 +23,8 @@ import (
 
 // series makes a number series.
 func (s *site) series(name string, counts series.Spec, unused api.Unused) (made api.NumberSeries) {
-	require.Equal(s.t, 200, s.do("POST", "/api/series", api.AddSeries{Name: name, Counts: counts, Unused: unused}, &made))
+	require.Equal(s.t, 200, s.do("POST", "/api/series", api.AddSeries{Name: name, Counts: counts, Unused: unused},
+		&made))
 	return made
 }
 
@@ -34,12 +35,14 @@ func (s *site) numbered(symbology string, says []design.Piece, numbers ...design
 	d, err := design.Parse(data)
 	require.NoError(s.t, err)
 	d.Name, d.Series = "Numbered", numbers
-	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 3000, Y: 3000, Width: 70_000, Height: 25_000, Says: says,
+	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 3000, Y: 3000, Width: 70_000, Height: 25_000,
+		Says: says,
 		Code: &design.CodeLooks{Symbology: symbology, Module: 375}}}
 	document, err := json.Marshal(d)
 	require.NoError(s.t, err)
 	var made api.Design
-	require.Equal(s.t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document), "recordSetId": 2}, &made))
+	require.Equal(s.t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document),
+		"recordSetId": 2}, &made))
 	return made
 }
 
@@ -74,14 +77,22 @@ func TestSeriesFromTheFirstNumberToItsFate(t *testing.T) {
 	s.signIn()
 	made := s.series(" totes ", series.Spec{Start: "0417", Step: 1, Width: 4}, api.Return)
 	require.Equal(t, "totes", made.Name)
-	require.Contains(t, s.problem(422, "POST", "/api/series", api.AddSeries{Name: "totes", Counts: series.Spec{Step: 1}, Unused: api.Void}), "There is a number series “totes” already.")
-	require.Contains(t, s.problem(422, "POST", "/api/series", api.AddSeries{Name: "x", Counts: series.Spec{Step: 1, Digits: "ABA"}, Unused: api.Void}), "has “A” twice")
-	require.Contains(t, s.problem(422, "POST", "/api/series", map[string]any{"name": "x", "counts": series.Spec{Step: 1}, "unused": "void", "list": []string{"7", "8", "7"}}), "“7” stands in the list twice, on lines 1 and 3.")
-	require.Contains(t, s.problem(422, "POST", "/api/series", map[string]any{"name": "x", "counts": series.Spec{Step: 1}, "unused": "void", "list": []string{"7 "}}), "white space at its ends")
+	require.Contains(t, s.problem(422, "POST", "/api/series", api.AddSeries{Name: "totes", Counts: series.Spec{Step: 1},
+		Unused: api.Void}), "There is a number series “totes” already.")
+	require.Contains(t, s.problem(422, "POST", "/api/series",
+		api.AddSeries{Name: "x", Counts: series.Spec{Step: 1, Digits: "ABA"}, Unused: api.Void}), "has “A” twice")
+	require.Contains(t, s.problem(422, "POST", "/api/series",
+		map[string]any{"name": "x", "counts": series.Spec{Step: 1}, "unused": "void", "list": []string{"7", "8", "7"}}),
+		"“7” stands in the list twice, on lines 1 and 3.")
+	require.Contains(t, s.problem(422, "POST", "/api/series",
+		map[string]any{"name": "x", "counts": series.Spec{Step: 1}, "unused": "void", "list": []string{"7 "}}),
+		"white space at its ends")
 
-	d := s.numbered("gs1-128", []design.Piece{{Text: "(01)09521234543213(21)"}, {Field: "totes"}}, design.Numbered{Name: "totes", Counts: series.Spec{Start: "0417", Step: 1, Width: 4}})
+	d := s.numbered("gs1-128", []design.Piece{{Text: "(01)09521234543213(21)"}, {Field: "totes"}},
+		design.Numbered{Name: "totes", Counts: series.Spec{Start: "0417", Step: 1, Width: 4}})
 	run := s.prepare(d, "1-3", 1)
-	require.Equal(t, []api.RunNumbers{{SeriesId: made.Id, Series: "totes", First: "0417", Last: "0419", Count: 3}}, run.Numbers)
+	require.Equal(t, []api.RunNumbers{{SeriesId: made.Id, Series: "totes", First: "0417", Last: "0419", Count: 3}},
+		run.Numbers)
 	run = s.print(run.Id, `{"kind": "sample", "labels": "1-2"}`)
 	require.Equal(t, 2, run.Prints[0].ReadBack, "each says its own number")
 	require.Equal(t, []int{3, 1, 2, 0, 0, 0}, s.account(made.Id))
@@ -90,16 +101,19 @@ func TestSeriesFromTheFirstNumberToItsFate(t *testing.T) {
 	for _, typed := range []string{"0418", " 0418\r\n", "(01)09521234543213(21)0418", "]C10109521234543213210418"} {
 		require.Equal(t, 200, s.do("GET", "/api/numbers?number="+url.QueryEscape(typed), nil, &lives))
 		require.Len(t, lives, 1, typed)
-		require.Equal(t, []any{"0418", api.NumberStatePrinted, run.Id, 2}, []any{lives[0].Number.Number, lives[0].Number.State, lives[0].Number.RunId, lives[0].Number.FirstLabel})
+		require.Equal(t, []any{"0418", api.NumberStatePrinted, run.Id, 2},
+			[]any{lives[0].Number.Number, lives[0].Number.State, lives[0].Number.RunId, lives[0].Number.FirstLabel})
 		require.Len(t, lives[0].Labels, 1)
-		require.Equal(t, []any{"Dock 2", api.NumberedLabelState("printed"), "meant"}, []any{lives[0].Labels[0].Printer, lives[0].Labels[0].State, string(*lives[0].Labels[0].ReadBack)})
+		require.Equal(t, []any{"Dock 2", api.NumberedLabelState("printed"), "meant"},
+			[]any{lives[0].Labels[0].Printer, lives[0].Labels[0].State, string(*lives[0].Labels[0].ReadBack)})
 	}
 	lives = nil
 	require.Equal(t, 200, s.do("GET", "/api/numbers?number=0500", nil, &lives))
 	require.Empty(t, lives)
 
 	path := fmt.Sprintf("/api/runs/%d", run.Id)
-	require.Contains(t, s.problem(422, "POST", path+"/spoiled", `{"labels": "3", "numbers": "new"}`), "None of these labels came out")
+	require.Contains(t, s.problem(422, "POST", path+"/spoiled", `{"labels": "3", "numbers": "new"}`),
+		"None of these labels came out")
 	require.Contains(t, s.problem(422, "POST", path+"/spoiled", `{"labels": "9", "numbers": "new"}`), "9")
 	require.Equal(t, 200, s.do("POST", path+"/spoiled", `{"labels": "2", "numbers": "new"}`, &run))
 	require.Equal(t, []int{1, 2}, []int{run.Printed, run.Left})
@@ -115,8 +129,10 @@ func TestSeriesFromTheFirstNumberToItsFate(t *testing.T) {
 		rows := s.table(path+"/list?format="+format, format)
 		require.Len(t, rows, 5)
 		require.Equal(t, []string{"label", "record", "bin"}, rows[0][:3])
-		require.Equal(t, []string{"0418", "spoiled", "meant", "", fmt.Sprint(run.Prints[0].Id), "sample", "Dock 2", "Maren"}, rows[2][8:16])
-		require.Equal(t, []string{"0420", "printed", "meant", "", fmt.Sprint(run.Prints[1].Id), "rest", "Dock 2", "Maren"}, rows[3][8:16])
+		require.Equal(t, []string{"0418", "spoiled", "meant", "", fmt.Sprint(run.Prints[0].Id), "sample", "Dock 2",
+			"Maren"}, rows[2][8:16])
+		require.Equal(t, []string{"0420", "printed", "meant", "", fmt.Sprint(run.Prints[1].Id), "rest", "Dock 2",
+			"Maren"}, rows[3][8:16])
 	}
 
 	// What is left of a run is given up.
@@ -125,7 +141,8 @@ func TestSeriesFromTheFirstNumberToItsFate(t *testing.T) {
 	require.NotNil(t, second.ClosedAt)
 	require.Equal(t, "Maren", second.ClosedBy)
 	require.Equal(t, []int{6, 0, 3, 1, 0, 2}, s.account(made.Id))
-	require.Contains(t, s.problem(409, "POST", fmt.Sprintf("/api/runs/%d/prints", second.Id), `{"kind": "all"}`), "This run was given up")
+	require.Contains(t, s.problem(409, "POST", fmt.Sprintf("/api/runs/%d/prints", second.Id), `{"kind": "all"}`),
+		"This run was given up")
 
 	// The list as a file says the same in each format, zeros and all.
 	list := fmt.Sprintf("/api/series/%d/list?format=", made.Id)
@@ -188,14 +205,19 @@ func TestWhatNumbersAreCountedFor(t *testing.T) {
 		run = s.print(run.Id, `{"kind": "all"}`)
 		require.Equal(t, 4, run.Prints[0].ReadBack)
 	}
-	d := s.numbered("datamatrix", says, design.Numbered{Name: "totes", Anew: `bin + nothing`, Counts: series.Spec{Start: "1", Step: 1}})
-	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2}`, d.Id)), "The number series “totes” cannot tell when it starts over.")
+	d := s.numbered("datamatrix", says, design.Numbered{Name: "totes", Anew: `bin + nothing`,
+		Counts: series.Spec{Start: "1", Step: 1}})
+	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2}`, d.Id)),
+		"The number series “totes” cannot tell when it starts over.")
 	d = s.numbered("datamatrix", says, design.Numbered{Name: "unknown", Counts: series.Spec{Start: "1", Step: 1}})
-	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2}`, d.Id)), "There is no number series “unknown” here.")
+	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2}`, d.Id)),
+		"There is no number series “unknown” here.")
 	d = s.numbered("datamatrix", says, design.Numbered{Name: "bin", Counts: series.Spec{Start: "1", Step: 1}})
-	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2}`, d.Id)), "The records have a field “bin”, and a number series of the design has that name too.")
+	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2}`, d.Id)),
+		"The records have a field “bin”, and a number series of the design has that name too.")
 	var next api.SeriesNumbers
-	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/series/%d/next?most=2&key=%s", made.Id, url.QueryEscape(records[0][bin])), nil, &next))
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/series/%d/next?most=2&key=%s", made.Id,
+		url.QueryEscape(records[0][bin])), nil, &next))
 	require.Equal(t, []string{"3", "4"}, next.Numbers)
 }
 
@@ -222,22 +244,29 @@ func TestAListOfReadyNumbersIsUsedUp(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	var made api.NumberSeries
-	body := api.AddSeries{Name: "tags", Counts: series.Spec{Start: "0", Step: 1}, Unused: api.Return, List: &[]string{"00A7", "Z9", "Q-1"}}
+	body := api.AddSeries{Name: "tags", Counts: series.Spec{Start: "0", Step: 1}, Unused: api.Return,
+		List: &[]string{"00A7", "Z9", "Q-1"}}
 	require.Equal(t, 200, s.do("POST", "/api/series", body, &made))
 	require.True(t, made.Listed)
 	var next api.SeriesNumbers
 	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/series/%d/next", made.Id), nil, &next))
 	require.Equal(t, api.SeriesNumbers{Numbers: *body.List, Ends: "Then those of the list are used up."}, next)
-	d := s.numbered("code128", []design.Piece{{Field: "tags"}}, design.Numbered{Name: "tags", Counts: series.Spec{Start: "0", Step: 1}})
+	d := s.numbered("code128", []design.Piece{{Field: "tags"}},
+		design.Numbered{Name: "tags", Counts: series.Spec{Start: "0", Step: 1}})
 	run := s.prepare(d, "1-2", 1)
 	require.Equal(t, []string{"00A7", "Z9"}, s.said(run))
-	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "1-2", "howMany": {"each": 1}, "printerId": 0}}`, d.Id)),
+	require.Contains(t, s.problem(422, "POST", "/api/runs",
+		fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "1-2", "howMany": {"each": 1}, "printerId": 0}}`, d.Id)),
 		"has 1 of the 2 numbers that are needed: those of its list are used up. No number was taken.")
-	require.Equal(t, 200, s.do("PUT", fmt.Sprintf("/api/series/%d", made.Id), api.ChangeSeries{Counts: made.Counts, Unused: api.Void}, &made))
+	require.Equal(t, 200, s.do("PUT", fmt.Sprintf("/api/series/%d", made.Id),
+		api.ChangeSeries{Counts: made.Counts, Unused: api.Void}, &made))
 	require.Equal(t, api.Void, made.Unused)
-	require.Contains(t, s.problem(422, "PUT", fmt.Sprintf("/api/series/%d", made.Id), api.ChangeSeries{Counts: series.Spec{Start: "5", Step: 1}, Unused: api.Void}), "Numbers of this series were taken already")
+	require.Contains(t, s.problem(422, "PUT", fmt.Sprintf("/api/series/%d", made.Id),
+		api.ChangeSeries{Counts: series.Spec{Start: "5", Step: 1}, Unused: api.Void}),
+		"Numbers of this series were taken already")
 	var counted api.SeriesNumbers
-	require.Equal(t, 200, s.do("POST", "/api/series/count", `{"counts": {"start": "98", "step": 1, "width": 2}}`, &counted))
+	require.Equal(t, 200, s.do("POST", "/api/series/count", `{"counts": {"start": "98", "step": 1, "width": 2}}`,
+		&counted))
 	require.Equal(t, []string{"98", "99"}, counted.Numbers)
 	require.Contains(t, counted.Ends, "2 digits are used up")
 	require.Equal(t, 204, s.do("DELETE", fmt.Sprintf("/api/series/%d", made.Id), nil, nil))
@@ -246,32 +275,39 @@ func TestAListOfReadyNumbersIsUsedUp(t *testing.T) {
 	require.False(t, slices.ContainsFunc(all, func(n api.NumberSeries) bool { return n.Id == made.Id }))
 	var lives []api.NumberLife
 	require.Equal(t, 200, s.do("GET", "/api/numbers?number=00A7", nil, &lives))
-	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/numbers/%d/void", lives[0].Number.Id), `{"why": "The tag is lost."}`, nil))
+	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/numbers/%d/void", lives[0].Number.Id),
+		`{"why": "The tag is lost."}`, nil))
 	require.Equal(t, 200, s.do("GET", "/api/numbers?number=00A7", nil, &lives))
-	require.Equal(t, []string{"voided", "Maren", "The tag is lost."}, []string{string(lives[0].Number.State), lives[0].Number.ChangedBy, lives[0].Number.Why})
+	require.Equal(t, []string{"voided", "Maren", "The tag is lost."},
+		[]string{string(lives[0].Number.State), lives[0].Number.ChangedBy, lives[0].Number.Why})
 	require.Equal(t, []string{"Q-1", "Z9"}, s.said(run), "its label has another")
-	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/numbers/%d/void", lives[0].Number.Id), `{"why": "Again."}`), "This number is printed, spoiled, voided or returned already.")
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/numbers/%d/void", lives[0].Number.Id),
+		`{"why": "Again."}`), "This number is printed, spoiled, voided or returned already.")
 }
 
 // What is scanned after printing is held against the labels of the run; what is not as meant pauses what is printing.
-// The labels of a run go out as files; a number that went out so is given to no other label.
-// The labels that are left are spread over the roll in the printer and those that lie in the Stockroom, the begun ones first.
-// What is printed day after day is started with one gesture, with the newest records; what a person must look at first waits for one.
-// A label comes when it is asked for: the next, or that of what was scanned.
+// The labels of a run go out as files; a number that went out so is given to no other label. The labels that are left
+// are spread over the roll in the printer and those that lie in the Stockroom, the begun ones first. What is printed
+// day after day is started with one gesture, with the newest records; what a person must look at first waits for one. A
+// label comes when it is asked for: the next, or that of what was scanned.
 
 // A series is put ahead from its page: behind a number on a label, or by so many.
 func TestASeriesIsPutAhead(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	var series api.NumberSeries
-	require.Equal(t, 200, s.do("POST", "/api/series", `{"name": "totes", "counts": {"start": "1", "step": 1, "width": 4, "prefix": "T-"}, "unused": "return"}`, &series))
+	require.Equal(t, 200, s.do("POST", "/api/series",
+		`{"name": "totes", "counts": {"start": "1", "step": 1, "width": 4, "prefix": "T-"}, "unused": "return"}`,
+		&series))
 	path := fmt.Sprintf("/api/series/%d/ahead", series.Id)
 	require.Contains(t, s.problem(422, "POST", path, `{}`), "Say the highest number")
 	require.Contains(t, s.problem(422, "POST", path, `{"last": "T-0007", "ahead": 3}`), "either")
 	require.Contains(t, s.problem(422, "POST", path, `{"last": "kelp"}`), "no number of this series")
 	require.Equal(t, 200, s.do("POST", path, `{"last": "T-0007", "why": "found on a tote"}`, &series))
 	require.Len(t, series.Skipped, 1)
-	require.Equal(t, []any{"T-0001", "T-0007", 7, "Maren", "found on a tote"}, []any{series.Skipped[0].First, series.Skipped[0].Last, series.Skipped[0].Count, series.Skipped[0].By, series.Skipped[0].Why})
+	require.Equal(t, []any{"T-0001", "T-0007", 7, "Maren", "found on a tote"},
+		[]any{series.Skipped[0].First, series.Skipped[0].Last, series.Skipped[0].Count, series.Skipped[0].By,
+			series.Skipped[0].Why})
 	require.Contains(t, s.problem(422, "POST", path, `{"last": "T-0005"}`), "never back")
 	require.Equal(t, 200, s.do("POST", path, `{"ahead": 2}`, &series))
 	var next api.SeriesNumbers
@@ -279,7 +315,9 @@ func TestASeriesIsPutAhead(t *testing.T) {
 	require.Equal(t, []string{"T-0010"}, next.Numbers)
 
 	var listed api.NumberSeries
-	require.Equal(t, 200, s.do("POST", "/api/series", `{"name": "listed", "counts": {"start": "1", "step": 1}, "list": ["A9", "B7", "C3"], "unused": "void"}`, &listed))
+	require.Equal(t, 200, s.do("POST", "/api/series",
+		`{"name": "listed", "counts": {"start": "1", "step": 1}, "list": ["A9", "B7", "C3"], "unused": "void"}`,
+		&listed))
 	path = fmt.Sprintf("/api/series/%d/ahead", listed.Id)
 	require.Contains(t, s.problem(422, "POST", path, `{"last": "Z1"}`), "no number of the list")
 	require.Equal(t, 200, s.do("POST", path, `{"last": "B7"}`, &listed))
@@ -290,8 +328,10 @@ func TestASeriesIsPutAhead(t *testing.T) {
 	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, &run))
 	_, err := s.store.DB.Exec(`update runs set doubted_at = now()`)
 	require.NoError(t, err)
-	require.Contains(t, s.problem(409, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`), "may have been printed since")
-	require.Contains(t, s.problem(409, "GET", fmt.Sprintf("/api/runs/%d/labels/file?format=pdf", run.Id), nil), "may have been printed since")
+	require.Contains(t, s.problem(409, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`),
+		"may have been printed since")
+	require.Contains(t, s.problem(409, "GET", fmt.Sprintf("/api/runs/%d/labels/file?format=pdf", run.Id), nil),
+		"may have been printed since")
 	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/runs/%d/trust", run.Id), nil, nil))
 	require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`, nil))
 	s.problem(404, "POST", "/api/runs/9999/trust", nil)

@@ -64,18 +64,19 @@ type Server struct {
 	packs    packs
 	issuer   Issuer
 	out      string
-	writing  sync.Map // files with labels of runs that are being written, *runFile by the numbers of runs: the latest of each
-	proving  sync.Map // how many labels were looked at of runs that are being proved, by their numbers
-	floor    *floor
-	seen     *seen
-	signing  chan struct{} // one slot for each password that may be checked at once
-	tries    *tries
-	idle     time.Duration
-	valid    *expirable.LRU[int64, bool]                // which sessions went on a moment ago
-	codes    *expirable.LRU[indexed, *prover.CodeIndex] // of runs whose labels were scanned lately
-	handler  http.Handler
-	page     string // what the page that is served now begins with
-	held     held
+	// files with labels of runs that are being written, *runFile by the numbers of runs: the latest of each
+	writing sync.Map
+	proving sync.Map // how many labels were looked at of runs that are being proved, by their numbers
+	floor   *floor
+	seen    *seen
+	signing chan struct{} // one slot for each password that may be checked at once
+	tries   *tries
+	idle    time.Duration
+	valid   *expirable.LRU[int64, bool]                // which sessions went on a moment ago
+	codes   *expirable.LRU[indexed, *prover.CodeIndex] // of runs whose labels were scanned lately
+	handler http.Handler
+	page    string // what the page that is served now begins with
+	held    held
 }
 
 // How long sessions last, and what a page may do.
@@ -86,7 +87,8 @@ const (
 	signingSlots  = 4 // each takes 19 MiB
 	validFor      = time.Second
 	forGood       = "private, max-age=31536000, immutable" // what is named by its hash
-	contentRules  = "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
+	contentRules  = "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; img-src 'self' data: blob:; style-src " +
+		"'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 )
 
 // New returns a server on a migrated database, whose runner reaches printers through the same clients.
@@ -94,8 +96,11 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	if options.Log == nil {
 		options.Log = slog.New(slog.DiscardHandler)
 	}
-	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, mail: options.Mail, out: options.Out, issuer: options.Issuer, packs: packs{store: s}, signing: make(chan struct{}, signingSlots), tries: newTries(),
-		valid: expirable.NewLRU[int64, bool](0, nil, validFor), codes: expirable.NewLRU[indexed, *prover.CodeIndex](indexedRuns, nil, 0),
+	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, mail: options.Mail,
+		out: options.Out, issuer: options.Issuer, packs: packs{store: s}, signing: make(chan struct{}, signingSlots),
+		tries: newTries(),
+		valid: expirable.NewLRU[int64, bool](0, nil, validFor),
+		codes: expirable.NewLRU[indexed, *prover.CodeIndex](indexedRuns, nil, 0),
 		feeds: &feeds.Feeds{Store: s, Guard: clients.Guard, Box: options.Box, Folder: options.Folder, Log: options.Log}}
 	server.floor = newFloor(server)
 	var err error
@@ -106,8 +111,10 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	sessions.Store = postgresstore.NewWithCleanupInterval(s.DB.DB, time.Hour)
 	sessions.HashTokenInStore = true // whoever reads the database is nobody else
 	sessions.Lifetime = cmp.Or(options.Longest, SessionTime)
-	server.idle = cmp.Or(options.Idle, IdleTime) // looked at by signedIn: the sessions' own would write with every request
-	sessions.Cookie.Name, sessions.Cookie.HttpOnly, sessions.Cookie.SameSite, sessions.Cookie.Secure = sessionCookie, true, http.SameSiteStrictMode, options.Secure
+	// looked at by signedIn: the sessions' own would write with every request
+	server.idle = cmp.Or(options.Idle, IdleTime)
+	sessions.Cookie.Name, sessions.Cookie.HttpOnly, sessions.Cookie.SameSite, sessions.Cookie.Secure = sessionCookie,
+		true, http.SameSiteStrictMode, options.Secure
 	sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
 		server.log.Error("a session cannot be read", "path", r.URL.Path, "error", err)
 		w.Header().Set("Content-Type", "application/json; charset=utf-8")
@@ -122,18 +129,23 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	engine.HandleMethodNotAllowed = true
 	engine.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, recovered any) {
 		server.log.Error("a request failed", "path", c.Request.URL.Path, "panic", fmt.Sprint(recovered))
-		writeProblem(c, http.StatusInternalServerError, "Something went wrong in the server. Nothing that was kept is lost; try again.", nil)
+		writeProblem(c, http.StatusInternalServerError,
+			"Something went wrong in the server. Nothing that was kept is lost; try again.", nil)
 	}), server.watched, headers)
 	check, err := server.validate()
 	if err != nil {
 		return nil, err
 	}
 	group := engine.Group("/api", server.signedIn, check)
-	api.RegisterHandlersWithOptions(group, api.NewStrictHandlerWithOptions(server, []api.StrictMiddlewareFunc{server.noting}, api.StrictGinServerOptions{
-		RequestErrorHandlerFunc:  server.refuse,
-		HandlerErrorFunc:         server.fail,
-		ResponseErrorHandlerFunc: server.fail,
-	}), api.GinServerOptions{ErrorHandler: func(c *gin.Context, err error, status int) { writeProblem(c, status, plain(err), nil) }})
+	api.RegisterHandlersWithOptions(group,
+		api.NewStrictHandlerWithOptions(server, []api.StrictMiddlewareFunc{server.noting}, api.StrictGinServerOptions{
+			RequestErrorHandlerFunc:  server.refuse,
+			HandlerErrorFunc:         server.fail,
+			ResponseErrorHandlerFunc: server.fail,
+		}), api.GinServerOptions{ErrorHandler: func(c *gin.Context, err error,
+			status int) {
+			writeProblem(c, status, plain(err), nil)
+		}})
 	pages := interfaceOf(web.Files())
 	server.page = pages.code
 	engine.NoRoute(pages.serve)
@@ -143,7 +155,8 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	guard := http.NewCrossOriginProtection()
 	guard.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		server.securityEvent(r, http.StatusForbidden, "")
-		http.Error(w, `{"status":403,"text":"This request comes from another site and was refused."}`, http.StatusForbidden)
+		http.Error(w, `{"status":403,"text":"This request comes from another site and was refused."}`,
+			http.StatusForbidden)
 	}))
 	server.handler = server.known(options.Hosts, bodiesInTime(guard.Handler(sessions.LoadAndSave(engine))))
 	if options.Secure {
@@ -176,7 +189,8 @@ func (s *Server) known(hosts []string, handler http.Handler) http.Handler {
 			s.securityEvent(r, http.StatusMisdirectedRequest, "")
 			w.Header().Set("Content-Type", "application/json; charset=utf-8")
 			w.WriteHeader(http.StatusMisdirectedRequest)
-			_ = json.NewEncoder(w).Encode(api.Problem{Status: http.StatusMisdirectedRequest, Text: "Odd Spool is not reached by this name here."})
+			_ = json.NewEncoder(w).Encode(api.Problem{Status: http.StatusMisdirectedRequest,
+				Text: "Odd Spool is not reached by this name here."})
 			return
 		}
 		handler.ServeHTTP(w, r)
@@ -264,10 +278,11 @@ func (s *Server) validate() (gin.HandlerFunc, error) {
 		if !bounds.take(c) {
 			return
 		}
-		input := &openapi3filter.RequestValidationInput{Request: c.Request, PathParams: parameters, Route: route, Options: &openapi3filter.Options{
-			AuthenticationFunc: openapi3filter.NoopAuthenticationFunc, // signedIn does it
-			ExcludeRequestBody: bounds.time == uploadTime,             // read as it comes
-		}}
+		input := &openapi3filter.RequestValidationInput{Request: c.Request, PathParams: parameters, Route: route,
+			Options: &openapi3filter.Options{
+				AuthenticationFunc: openapi3filter.NoopAuthenticationFunc, // signedIn does it
+				ExcludeRequestBody: bounds.time == uploadTime,             // read as it comes
+			}}
 		if err := openapi3filter.ValidateRequest(c.Request.Context(), input); err != nil {
 			s.refuse(c, err)
 		}

@@ -48,7 +48,8 @@ func newSiteWith(t testing.TB, options server.Options) *site {
 	device := demo.Devices()[0]
 	printer, err := standin.Start(standin.Config{Printer: device.Printer, Stock: device.Stock}, "")
 	require.NoError(t, err)
-	reached := demo.Plant{Printers: []demo.Reached{{Printer: device.Printer, Address: printer.IPP(), Camera: printer.Camera()}}}
+	reached := demo.Plant{Printers: []demo.Reached{{Printer: device.Printer, Address: printer.IPP(),
+		Camera: printer.Camera()}}}
 	t.Cleanup(func() { _ = printer.Close() })
 	require.NoError(t, demo.Seed(context.Background(), s, reached, options.Box))
 	require.NoError(t, demo.Seed(context.Background(), s, reached, options.Box), "seeding twice changes nothing")
@@ -120,11 +121,13 @@ func (s *site) problem(status int, method, path string, body any) string {
 
 func TestNobodyGetsInWithoutSigningIn(t *testing.T) {
 	s := newSite(t)
-	for _, path := range []string{"/api/floor", "/api/designs", "/api/runs/1", "/api/printers/1/web/1", "/api/session"} {
+	for _, path := range []string{"/api/floor", "/api/designs", "/api/runs/1", "/api/printers/1/web/1",
+		"/api/session"} {
 		require.Contains(t, s.problem(401, "GET", path, nil), "Sign in again")
 	}
 	require.Equal(t, 200, s.do("GET", "/api/hints", nil, nil))
-	require.Contains(t, s.problem(401, "POST", "/api/session", api.SignIn{Name: "Maren", Password: "no"}), "do not belong together")
+	require.Contains(t, s.problem(401, "POST", "/api/session", api.SignIn{Name: "Maren", Password: "no"}),
+		"do not belong together")
 	s.signIn()
 	var session api.Session
 	require.Equal(t, 200, s.do("GET", "/api/session", nil, &session))
@@ -167,11 +170,14 @@ func TestRequestsKeepToTheContract(t *testing.T) {
 	s.signIn()
 	require.Contains(t, s.problem(400, "POST", "/api/strip", `{"records": [1]}`), `"document" is missing`)
 	require.Contains(t, s.problem(400, "POST", "/api/strip", `{oops`), "not understood")
-	require.Equal(t, "Words: it has 300 letters, and can have at most 200.", s.problem(400, "GET", "/api/find?words="+strings.Repeat("k", 300), nil))
+	require.Equal(t, "Words: it has 300 letters, and can have at most 200.",
+		s.problem(400, "GET", "/api/find?words="+strings.Repeat("k", 300), nil))
 	require.Equal(t, "A name is needed.", s.problem(400, "POST", "/api/printers/1/setups", `{"about": {"name": ""}}`))
 	require.Equal(t, "Words: it is empty.", s.problem(400, "GET", "/api/find?words=", nil))
-	require.Equal(t, "Most: it is 5000, and can be at most 1000.", s.problem(400, "GET", "/api/record-sets/1/records?from=1&most=5000", nil))
-	require.Contains(t, s.problem(400, "GET", "/api/record-sets/1/records?most=99999", nil), "Most: it is 99999, and can be at most 1000.")
+	require.Equal(t, "Most: it is 5000, and can be at most 1000.",
+		s.problem(400, "GET", "/api/record-sets/1/records?from=1&most=5000", nil))
+	require.Contains(t, s.problem(400, "GET", "/api/record-sets/1/records?most=99999", nil),
+		"Most: it is 99999, and can be at most 1000.")
 	require.Contains(t, s.problem(404, "GET", "/api/nothing", nil), "nothing at this address")
 	require.Contains(t, s.problem(404, "GET", "/api/designs/99", nil), "There is no design 99")
 	require.Contains(t, s.problem(405, "PUT", "/api/designs", nil), "cannot be done here")
@@ -182,10 +188,12 @@ func TestDesignsAreMadeForWhatFits(t *testing.T) {
 	s.signIn()
 	require.Contains(t, s.problem(422, "POST", "/api/designs", `{"name": "x"}`), "needs a name, a printer and a stock")
 	var d api.Design
-	require.Equal(t, 200, s.do("POST", "/api/designs", `{"name": "Crate", "printerId": 1, "stockId": 1, "turn": 90, "recordSetId": 2}`, &d))
+	require.Equal(t, 200, s.do("POST", "/api/designs",
+		`{"name": "Crate", "printerId": 1, "stockId": 1, "turn": 90, "recordSetId": 2}`, &d))
 	require.Contains(t, string(d.Document), `"turn":90`)
 	require.Contains(t, string(d.Document), `"contents"`)
-	require.Contains(t, s.problem(422, "PUT", "/api/designs/1", `{"edit": 1, "document": {"format": "oddspool.design/7"}}`), "newer Odd Spool")
+	require.Contains(t, s.problem(422, "PUT", "/api/designs/1",
+		`{"edit": 1, "document": {"format": "oddspool.design/7"}}`), "newer Odd Spool")
 	var saved api.Design
 	body := map[string]any{"edit": d.Edit, "document": d.Document}
 	require.Equal(t, 200, s.do("PUT", "/api/designs/3", body, &saved))
@@ -208,7 +216,8 @@ func TestFilesOfRecordsComeIn(t *testing.T) {
 	require.Equal(t, 200, s.form("/api/record-sets/preview", "vats.csv", "vat|no\nB-1|007\n", nil, &preview))
 	require.Equal(t, "|", *preview.File.Settings.Separator)
 	var set api.RecordSet
-	require.Equal(t, 200, s.form("/api/record-sets", "vats.csv", "vat|no\nB-1|007\n", map[string]string{"name": "Vats"}, &set))
+	require.Equal(t, 200, s.form("/api/record-sets", "vats.csv", "vat|no\nB-1|007\n", map[string]string{"name": "Vats"},
+		&set))
 	require.Equal(t, []any{"Vats", 1}, []any{set.Name, set.Count})
 	var problem api.Problem
 	require.Equal(t, 422, s.form("/api/record-sets", "x.csv", "", nil, &problem))
@@ -231,13 +240,17 @@ func TestRunChoicesAreChecked(t *testing.T) {
 	} {
 		require.Contains(t, s.problem(422, "PUT", "/api/runs/1", body), text)
 	}
-	require.Equal(t, 200, s.do("PUT", "/api/runs/1", `{"records": "1-2", "howMany": {"each": 1, "field": "contents"}, "printerId": 1}`, &run))
+	require.Equal(t, 200, s.do("PUT", "/api/runs/1",
+		`{"records": "1-2", "howMany": {"each": 1, "field": "contents"}, "printerId": 1}`, &run))
 	require.Zero(t, run.Labels)
 	require.Len(t, run.Taken, 2, "words are no quantities, and told")
-	require.Contains(t, s.problem(404, "PUT", "/api/runs/1", `{"records": "", "howMany": {"each": 1}, "printerId": 9}`), "no printer 9")
-	require.Equal(t, 200, s.do("PUT", "/api/runs/1", `{"records": "9, 14", "howMany": {"each": 2, "corrected": {"14": 5}}, "printerId": 1}`, &run))
+	require.Contains(t, s.problem(404, "PUT", "/api/runs/1", `{"records": "", "howMany": {"each": 1}, "printerId": 9}`),
+		"no printer 9")
+	require.Equal(t, 200, s.do("PUT", "/api/runs/1",
+		`{"records": "9, 14", "howMany": {"each": 2, "corrected": {"14": 5}}, "printerId": 1}`, &run))
 	require.Equal(t, []int{7, 2}, []int{run.Labels, run.Chosen})
-	require.Equal(t, 200, s.do("PUT", "/api/runs/1", `{"records": "none", "tick": [9, 14, 15, 99], "untick": [15], "howMany": {"each": 2, "corrected": {"14": 5}}, "printerId": 1}`, &run))
+	require.Equal(t, 200, s.do("PUT", "/api/runs/1",
+		`{"records": "none", "tick": [9, 14, 15, 99], "untick": [15], "howMany": {"each": 2, "corrected": {"14": 5}}, "printerId": 1}`, &run))
 	require.Equal(t, "9, 14", run.Choice.Records)
 	var records []api.RunRecord
 	require.Equal(t, 200, s.do("GET", "/api/runs/1/records?from=13&most=3", nil, &records))
@@ -287,9 +300,12 @@ func TestStockroomIsSearchedKeptAndChecked(t *testing.T) {
 	require.Equal(t, 200, s.do("POST", "/api/stocks", own, &row))
 	require.Equal(t, 22_000, row.Facts.Pitch)
 	require.Contains(t, s.problem(409, "POST", "/api/stocks", own), "Another stock has the number X-1")
-	require.Contains(t, s.problem(422, "POST", "/api/stocks", `{"number": "", "name": "x"}`), "needs a number and a name")
-	require.Contains(t, s.problem(422, "POST", "/api/stocks", strings.Replace(own, "40000", "-1", 1)), "A width of -0.001 mm is impossible")
-	require.Contains(t, s.problem(422, "POST", "/api/stocks", strings.Replace(own, "gap", "gapp", 1)), `unknown field "gapp"`)
+	require.Contains(t, s.problem(422, "POST", "/api/stocks", `{"number": "", "name": "x"}`),
+		"needs a number and a name")
+	require.Contains(t, s.problem(422, "POST", "/api/stocks", strings.Replace(own, "40000", "-1", 1)),
+		"A width of -0.001 mm is impossible")
+	require.Contains(t, s.problem(422, "POST", "/api/stocks", strings.Replace(own, "gap", "gapp", 1)),
+		`unknown field "gapp"`)
 	path := fmt.Sprintf("/api/stocks/%d", row.Id)
 	require.Equal(t, 200, s.do("PUT", path, strings.Replace(own, "20000", "30000", 1), &row))
 	require.Equal(t, 32_000, row.Facts.Pitch)

@@ -26,7 +26,8 @@ func (s *Server) GetSession(ctx context.Context, _ api.GetSessionRequestObject) 
 }
 
 // ChooseUnits implements api.StrictServerInterface.
-func (s *Server) ChooseUnits(ctx context.Context, req api.ChooseUnitsRequestObject) (api.ChooseUnitsResponseObject, error) {
+func (s *Server) ChooseUnits(ctx context.Context, req api.ChooseUnitsRequestObject) (api.ChooseUnitsResponseObject,
+	error) {
 	return api.ChooseUnits204Response{}, s.store.ChooseUnits(ctx, s.user(ctx), string(req.Body.Units))
 }
 
@@ -77,24 +78,28 @@ func agentOf(ctx context.Context) string {
 }
 
 // ListSessions implements api.StrictServerInterface.
-func (s *Server) ListSessions(ctx context.Context, _ api.ListSessionsRequestObject) (api.ListSessionsResponseObject, error) {
+func (s *Server) ListSessions(ctx context.Context, _ api.ListSessionsRequestObject) (api.ListSessionsResponseObject,
+	error) {
 	sessions, err := s.store.Sessions(ctx, s.user(ctx), s.idle, s.sessions.Lifetime)
 	answer, here := make(api.ListSessions200JSONResponse, len(sessions)), s.sessions.GetInt64(ctx, "session")
 	for i, is := range sessions {
-		answer[i] = api.OpenSession{Id: is.ID, Address: is.Address, Agent: is.Agent, BeganAt: is.BeganAt, SeenAt: is.SeenAt, Here: is.ID == here}
+		answer[i] = api.OpenSession{Id: is.ID, Address: is.Address, Agent: is.Agent, BeganAt: is.BeganAt,
+			SeenAt: is.SeenAt, Here: is.ID == here}
 	}
 	return answer, err
 }
 
 // EndSession implements api.StrictServerInterface.
-func (s *Server) EndSession(ctx context.Context, req api.EndSessionRequestObject) (api.EndSessionResponseObject, error) {
+func (s *Server) EndSession(ctx context.Context, req api.EndSessionRequestObject) (api.EndSessionResponseObject,
+	error) {
 	err := s.store.EndSession(ctx, s.user(ctx), req.Id)
 	s.valid.Remove(req.Id)
 	return api.EndSession204Response{}, err
 }
 
 // EndOtherSessions implements api.StrictServerInterface.
-func (s *Server) EndOtherSessions(ctx context.Context, _ api.EndOtherSessionsRequestObject) (api.EndOtherSessionsResponseObject, error) {
+func (s *Server) EndOtherSessions(ctx context.Context,
+	_ api.EndOtherSessionsRequestObject) (api.EndOtherSessionsResponseObject, error) {
 	err := s.store.EndOtherSessions(ctx, s.user(ctx), s.sessions.GetInt64(ctx, "session"))
 	s.valid.Purge()
 	return api.EndOtherSessions204Response{}, err
@@ -104,7 +109,8 @@ func (s *Server) EndOtherSessions(ctx context.Context, _ api.EndOtherSessionsReq
 func (s *Server) GetAbout(context.Context, api.GetAboutRequestObject) (api.GetAboutResponseObject, error) {
 	answer := api.GetAbout200JSONResponse{Version: about.Version(), Parts: []api.ShippedPart{}}
 	for _, part := range about.Parts() {
-		answer.Parts = append(answer.Parts, api.ShippedPart{Name: part.Name, Version: part.Version, Licence: part.Licence, Text: part.Text})
+		answer.Parts = append(answer.Parts, api.ShippedPart{Name: part.Name, Version: part.Version,
+			Licence: part.Licence, Text: part.Text})
 	}
 	return answer, nil
 }

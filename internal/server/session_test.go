@@ -46,7 +46,8 @@ func TestWrongSignInsAreSlowedDown(t *testing.T) {
 	require.GreaterOrEqual(t, got[429], 20, "five of an account are looked at, then it takes time")
 	require.Eventually(t, func() bool { // each more makes the pause twice as long
 		var problem api.Problem
-		return s.do("POST", "/api/session", api.SignIn{Name: " Ines ", Password: "a wrong password"}, &problem) == 429 && strings.Contains(problem.Text, "Try again in")
+		return s.do("POST", "/api/session", api.SignIn{Name: " Ines ", Password: "a wrong password"},
+			&problem) == 429 && strings.Contains(problem.Text, "Try again in")
 	}, 10*time.Second, 10*time.Millisecond)
 	s.signIn() // one who was right from here before
 }
@@ -58,11 +59,14 @@ func TestSessionsEndWithTheirPassword(t *testing.T) {
 	s.signIn()
 	require.Equal(t, 200, s.do("GET", "/api/floor", nil, nil))
 	require.NoError(t, s.store.AddAccount(ctx, demo.Name, "fog over the salt shed"))
-	require.Eventually(t, func() bool { return s.do("GET", "/api/floor", nil, nil) == 401 }, 5*time.Second, 50*time.Millisecond)
-	require.Equal(t, 200, s.do("POST", "/api/session", api.SignIn{Name: demo.Name, Password: "fog over the salt shed"}, nil))
+	require.Eventually(t, func() bool { return s.do("GET", "/api/floor", nil, nil) == 401 }, 5*time.Second,
+		50*time.Millisecond)
+	require.Equal(t, 200, s.do("POST", "/api/session", api.SignIn{Name: demo.Name, Password: "fog over the salt shed"},
+		nil))
 	require.Equal(t, 200, s.do("GET", "/api/floor", nil, nil))
 	require.NoError(t, s.store.CloseAccount(ctx, demo.Name))
-	require.Eventually(t, func() bool { return s.do("GET", "/api/floor", nil, nil) == 401 }, 5*time.Second, 50*time.Millisecond)
+	require.Eventually(t, func() bool { return s.do("GET", "/api/floor", nil, nil) == 401 }, 5*time.Second,
+		50*time.Millisecond)
 }
 
 func TestIdleSessionsEnd(t *testing.T) {
@@ -101,7 +105,8 @@ func TestSessionsAreSeenAndEnded(t *testing.T) {
 	other := s.another()
 	other.signIn()
 	stranger := s.another()
-	require.Equal(t, 200, stranger.do("POST", "/api/session", api.SignIn{Name: "Ines", Password: "fog over the salt shed"}, nil))
+	require.Equal(t, 200, stranger.do("POST", "/api/session",
+		api.SignIn{Name: "Ines", Password: "fog over the salt shed"}, nil))
 
 	var sessions, strange []api.OpenSession
 	require.Equal(t, 200, s.do("GET", "/api/sessions", nil, &sessions))
@@ -113,7 +118,8 @@ func TestSessionsAreSeenAndEnded(t *testing.T) {
 	require.Equal(t, 200, stranger.do("GET", "/api/sessions", nil, &strange))
 	require.Len(t, strange, 1)
 
-	require.Equal(t, 404, stranger.do("DELETE", fmt.Sprintf("/api/sessions/%d", sessions[0].Id), nil, nil), "not another's")
+	require.Equal(t, 404, stranger.do("DELETE", fmt.Sprintf("/api/sessions/%d", sessions[0].Id), nil, nil),
+		"not another's")
 	require.Equal(t, 200, other.do("GET", "/api/floor", nil, nil))
 	require.Equal(t, 204, s.do("DELETE", fmt.Sprintf("/api/sessions/%d", sessions[0].Id), nil, nil))
 	require.Equal(t, 401, other.do("GET", "/api/floor", nil, nil))
@@ -149,13 +155,17 @@ func TestDeedsAreToldWithWhoDidThem(t *testing.T) {
 	require.NoError(t, s.store.AddAccount(ctx, "Ines", "fog over the salt shed"))
 	s.signIn()
 	other := s.another()
-	require.Equal(t, 200, other.do("POST", "/api/session", api.SignIn{Name: "Ines", Password: "fog over the salt shed"}, nil))
+	require.Equal(t, 200, other.do("POST", "/api/session", api.SignIn{Name: "Ines", Password: "fog over the salt shed"},
+		nil))
 
 	var run api.Run
 	require.Equal(t, 200, s.do("POST", "/api/runs", api.PrepareRun{DesignId: 2, RecordSetId: new(int64(1))}, &run))
-	require.Equal(t, 200, other.do("POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), api.StartPrint{Kind: "sample", Labels: new("1-2")}, &run))
-	require.Equal(t, 404, other.do("POST", "/api/runs/99/prints", api.StartPrint{Kind: "rest"}, nil), "what came to nothing is no entry")
-	require.Contains(t, []int{204, 404, 409}, other.do("POST", fmt.Sprintf("/api/prints/%d/cancel", run.Prints[0].Id), nil, nil), "it may have been printed by now")
+	require.Equal(t, 200, other.do("POST", fmt.Sprintf("/api/runs/%d/prints", run.Id),
+		api.StartPrint{Kind: "sample", Labels: new("1-2")}, &run))
+	require.Equal(t, 404, other.do("POST", "/api/runs/99/prints", api.StartPrint{Kind: "rest"}, nil),
+		"what came to nothing is no entry")
+	require.Contains(t, []int{204, 404, 409}, other.do("POST", fmt.Sprintf("/api/prints/%d/cancel", run.Prints[0].Id),
+		nil, nil), "it may have been printed by now")
 	require.Equal(t, 204, other.do("DELETE", "/api/session", nil, nil))
 
 	var all, ofRun []api.AuditEntry
@@ -171,7 +181,8 @@ func TestDeedsAreToldWithWhoDidThem(t *testing.T) {
 		require.Equal(t, run.Id, *entry.RunId)
 	}
 	var setup api.Setup
-	require.Equal(t, 200, s.do("POST", "/api/printers/1/setups", map[string]any{"about": api.SetupAbout{Name: "cold hall"}}, &setup))
+	require.Equal(t, 200, s.do("POST", "/api/printers/1/setups",
+		map[string]any{"about": api.SetupAbout{Name: "cold hall"}}, &setup))
 	require.Equal(t, 204, s.do("DELETE", fmt.Sprintf("/api/setups/%d", setup.Id), nil, nil))
 	require.Equal(t, 200, s.do("GET", "/api/audit", nil, &all))
 	require.Equal(t, "deleted the print set-up cold hall", all[0].Did+" "+all[0].Name, "by the name it had")
@@ -207,7 +218,8 @@ func TestAScanStopsThePrinter(t *testing.T) {
 	require.True(t, p.PauseBy != nil || p.State == store.PrintHeld)
 }
 
-// leaving posts to an address, and leaves while a statement waits for a table; it returns when the server is through with the request.
+// leaving posts to an address, and leaves while a statement waits for a table; it returns when the server is through
+// with the request.
 func (s *site) leaving(table, statement, path, body string) {
 	at, err := url.Parse(s.web.URL)
 	require.NoError(s.t, err)
@@ -227,7 +239,10 @@ func (s *site) leaving(table, statement, path, body string) {
 		s.web.Config.Handler.ServeHTTP(httptest.NewRecorder(), request)
 	}()
 	const waits = `select exists (select 1 from pg_stat_activity where wait_event_type = 'Lock' and query like $1)`
-	require.Eventually(s.t, func() (waiting bool) { return s.store.DB.Get(&waiting, waits, statement) == nil && waiting }, 10*time.Second, 10*time.Millisecond)
+	require.Eventually(s.t, func() (waiting bool) {
+		return s.store.DB.Get(&waiting, waits, statement) == nil &&
+			waiting
+	}, 10*time.Second, 10*time.Millisecond)
 	leave()
 	require.NoError(s.t, held.Commit())
 	<-over

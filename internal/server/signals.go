@@ -20,9 +20,10 @@ const (
 	signalPatience = 15 * time.Second // that the label before may need to come out
 )
 
-// Signals answers an applicator, or whatever else asks for labels one at a time, on a line until that ends. A signal is a line with the number of a
-// run and, behind a blank, what was scanned, if anything; its answer a line: "yes", the label and the values of its record between tabs, or "no"
-// and why. They are answered in their order, each once the label before it is out.
+// Signals answers an applicator, or whatever else asks for labels one at a time, on a line until that ends. A signal is
+// a line with the number of a run and, behind a blank, what was scanned, if anything; its answer a line: "yes", the
+// label and the values of its record between tabs, or "no" and why. They are answered in their order, each once the
+// label before it is out.
 func (s *Server) Signals(ctx context.Context, line io.ReadWriter, by string) error {
 	in := bufio.NewScanner(line)
 	in.Buffer(nil, longestSignal)
@@ -45,7 +46,8 @@ func (s *Server) Signals(ctx context.Context, line io.ReadWriter, by string) err
 			s.log.Error("a signal failed", "signal", signal, "by", by, "error", err)
 			answer += "Something went wrong in the server. Look at the page of the run."
 		}
-		if _, err := io.WriteString(line, strings.NewReplacer("\r", " ", "\n", " ").Replace(answer)+"\r\n"); err != nil {
+		if _, err := io.WriteString(line, strings.NewReplacer("\r", " ", "\n", " ").Replace(answer)+
+			"\r\n"); err != nil {
 			return err
 		}
 	}
@@ -57,7 +59,8 @@ func (s *Server) signalled(ctx context.Context, signal, by string) (api.NextLabe
 	number, scanned, _ := strings.Cut(signal, " ")
 	run, err := strconv.ParseInt(number, 10, 64)
 	if err != nil {
-		return api.NextLabel{}, refused(fmt.Sprintf("“%s” is no number of a run. A signal is the number of a run, and behind a blank what was scanned.", number))
+		return api.NextLabel{}, refused(fmt.Sprintf("“%s” is no number of a run. A signal is the number of a run, "+
+			"and behind a blank what was scanned.", number))
 	}
 	for since := time.Now(); ; {
 		next, err := s.next(ctx, run, scanned, by)

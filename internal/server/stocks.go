@@ -15,7 +15,8 @@ import (
 )
 
 // ListStocks implements api.StrictServerInterface.
-func (s *Server) ListStocks(ctx context.Context, req api.ListStocksRequestObject) (api.ListStocksResponseObject, error) {
+func (s *Server) ListStocks(ctx context.Context, req api.ListStocksRequestObject) (api.ListStocksResponseObject,
+	error) {
 	stocks, err := s.store.Stocks(ctx)
 	if err != nil {
 		return nil, err
@@ -24,7 +25,8 @@ func (s *Server) ListStocks(ctx context.Context, req api.ListStocksRequestObject
 	answer := api.ListStocks200JSONResponse{}
 	for _, found := range stocks {
 		about := found.About.V
-		if !query.Matches(about) || req.Params.Cable != nil && len(stock.ForCable([]stock.Stock{about}, measure.Length(*req.Params.Cable))) == 0 {
+		if !query.Matches(about) || req.Params.Cable != nil &&
+			len(stock.ForCable([]stock.Stock{about}, measure.Length(*req.Params.Cable))) == 0 {
 			continue
 		}
 		answer = append(answer, toStockRow(found))
@@ -33,11 +35,13 @@ func (s *Server) ListStocks(ctx context.Context, req api.ListStocksRequestObject
 }
 
 func toStockRow(found store.Stock) api.StockRow {
-	return api.StockRow{Id: found.ID, Number: found.Number, About: asDocument(found.About.V), Facts: toFacts(found.About.V), UsedAt: found.UsedAt}
+	return api.StockRow{Id: found.ID, Number: found.Number, About: asDocument(found.About.V),
+		Facts: toFacts(found.About.V), UsedAt: found.UsedAt}
 }
 
 func toFacts(s stock.Stock) api.StockFacts {
-	facts := api.StockFacts{Web: int(s.WebWidth()), Pitch: int(s.Pitch()), Pieces: s.Pieces(), Tracking: string(s.Found())}
+	facts := api.StockFacts{Web: int(s.WebWidth()), Pitch: int(s.Pitch()), Pieces: s.Pieces(),
+		Tracking: string(s.Found())}
 	if s.Roll != nil {
 		length := int64(s.Roll.Length(s.Roll.Outside))
 		facts.RollLength = &length
@@ -81,7 +85,8 @@ func possible(about []byte) (stock.Stock, error) {
 }
 
 // CheckStock implements api.StrictServerInterface.
-func (s *Server) CheckStock(ctx context.Context, req api.CheckStockRequestObject) (api.CheckStockResponseObject, error) {
+func (s *Server) CheckStock(ctx context.Context, req api.CheckStockRequestObject) (api.CheckStockResponseObject,
+	error) {
 	about, err := readStock(*req.Body)
 	if err != nil {
 		return nil, err
@@ -98,8 +103,9 @@ func (s *Server) CheckStock(ctx context.Context, req api.CheckStockRequestObject
 	for _, p := range printers {
 		does := p.About.V
 		area := stock.Printable(about, does, stock.Setup{}, 0)
-		answer.Printers = append(answer.Printers, api.PrinterFit{Printer: p.Name, Reasons: toReasons(stock.Fit(about, does)),
-			Printable: int(max(area.Across(does.Resolution), 0))})
+		answer.Printers = append(answer.Printers,
+			api.PrinterFit{Printer: p.Name, Reasons: toReasons(stock.Fit(about, does)),
+				Printable: int(max(area.Across(does.Resolution), 0))})
 	}
 	return answer, nil
 }
@@ -127,7 +133,8 @@ func (s *Server) AddStock(ctx context.Context, req api.AddStockRequestObject) (a
 }
 
 // ChangeStock implements api.StrictServerInterface.
-func (s *Server) ChangeStock(ctx context.Context, req api.ChangeStockRequestObject) (api.ChangeStockResponseObject, error) {
+func (s *Server) ChangeStock(ctx context.Context, req api.ChangeStockRequestObject) (api.ChangeStockResponseObject,
+	error) {
 	about, err := possible(*req.Body)
 	if err != nil {
 		return nil, err
@@ -140,12 +147,14 @@ func (s *Server) ChangeStock(ctx context.Context, req api.ChangeStockRequestObje
 }
 
 // RetireStock implements api.StrictServerInterface.
-func (s *Server) RetireStock(ctx context.Context, req api.RetireStockRequestObject) (api.RetireStockResponseObject, error) {
+func (s *Server) RetireStock(ctx context.Context, req api.RetireStockRequestObject) (api.RetireStockResponseObject,
+	error) {
 	return api.RetireStock204Response{}, s.store.RetireStock(ctx, req.Id)
 }
 
 // AddStockOfSize implements api.StrictServerInterface.
-func (s *Server) AddStockOfSize(ctx context.Context, req api.AddStockOfSizeRequestObject) (api.AddStockOfSizeResponseObject, error) {
+func (s *Server) AddStockOfSize(ctx context.Context,
+	req api.AddStockOfSizeRequestObject) (api.AddStockOfSizeResponseObject, error) {
 	query := stock.ParseQuery(req.Body.Size)
 	width, length, ok := query.Size()
 	if !ok {
@@ -158,7 +167,8 @@ func (s *Server) AddStockOfSize(ctx context.Context, req api.AddStockOfSizeReque
 			return nil, err
 		}
 		does := printer.About.V
-		about, fits = stock.OfSizeFor(width, length, does), func(s stock.Stock) bool { return stock.Fit(s, does) == nil }
+		about, fits = stock.OfSizeFor(width, length, does),
+			func(s stock.Stock) bool { return stock.Fit(s, does) == nil }
 	}
 	stocks, err := s.store.Stocks(ctx)
 	if err != nil {
@@ -185,7 +195,8 @@ func (s *Server) AddStockOfSize(ctx context.Context, req api.AddStockOfSizeReque
 }
 
 // GetStockFile implements api.StrictServerInterface.
-func (s *Server) GetStockFile(ctx context.Context, req api.GetStockFileRequestObject) (api.GetStockFileResponseObject, error) {
+func (s *Server) GetStockFile(ctx context.Context, req api.GetStockFileRequestObject) (api.GetStockFileResponseObject,
+	error) {
 	kept, err := s.store.Stocks(ctx)
 	if err != nil {
 		return nil, err
@@ -212,7 +223,8 @@ func (s *Server) GetStockFile(ctx context.Context, req api.GetStockFileRequestOb
 }
 
 // PutStockFile implements api.StrictServerInterface.
-func (s *Server) PutStockFile(ctx context.Context, req api.PutStockFileRequestObject) (api.PutStockFileResponseObject, error) {
+func (s *Server) PutStockFile(ctx context.Context, req api.PutStockFileRequestObject) (api.PutStockFileResponseObject,
+	error) {
 	stocks, answer, err := readStockFile(strings.TrimPrefix(req.Body.Text, "\ufeff"))
 	if err != nil {
 		return nil, err
@@ -246,7 +258,8 @@ func readStockFile(text string) (stocks []stock.Stock, answer api.StockImport, e
 		return nil, answer, refused(fmt.Sprintf("This is no list of stocks: %v.", err))
 	}
 	if len(documents) > stock.MostStocks {
-		return nil, answer, refused(fmt.Sprintf("The list has %d stocks; up to %d are taken in at once. Split it.", len(documents), stock.MostStocks))
+		return nil, answer, refused(fmt.Sprintf("The list has %d stocks; up to %d are taken in at once. Split it.",
+			len(documents), stock.MostStocks))
 	}
 	for i, document := range documents {
 		about, err := possible(document)

@@ -27,7 +27,8 @@ func (s *Server) DrawStrip(ctx context.Context, req api.DrawStripRequestObject) 
 }
 
 // DrawKeptStrip implements api.StrictServerInterface.
-func (s *Server) DrawKeptStrip(ctx context.Context, req api.DrawKeptStripRequestObject) (api.DrawKeptStripResponseObject, error) {
+func (s *Server) DrawKeptStrip(ctx context.Context,
+	req api.DrawKeptStripRequestObject) (api.DrawKeptStripResponseObject, error) {
 	d, err := s.store.Design(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -56,7 +57,8 @@ func (s *Server) strip(ctx context.Context, document []byte, setID *int64, wante
 		return answer, err
 	}
 	about := drawer.About()
-	answer = api.Strip{Width: about.Width, Height: about.Height, Dot: about.Dot, Face: about.Face, Layers: about.Layers, Inks: about.Inks, Mixes: about.Mixes,
+	answer = api.Strip{Width: about.Width, Height: about.Height, Dot: about.Dot, Face: about.Face, Layers: about.Layers,
+		Inks: about.Inks, Mixes: about.Mixes,
 		MostLegends: about.MostLegends, Total: set.Count, Fields: []api.FieldValue{}, Labels: []api.StripLabel{}}
 	if set.ID == 0 {
 		answer.Total = 1 // a design without records has one label
@@ -78,7 +80,8 @@ func (s *Server) strip(ctx context.Context, document []byte, setID *int64, wante
 
 // chosen reads records by their numbers; those that a set does not have are left out. Without a
 // set there is one empty record.
-func (s *Server) chosen(ctx context.Context, id *int64, wanted []int) (set store.RecordSet, numbers []int, records [][]string, err error) {
+func (s *Server) chosen(ctx context.Context, id *int64, wanted []int) (set store.RecordSet, numbers []int,
+	records [][]string, err error) {
 	if id == nil {
 		return set, []int{1}, [][]string{nil}, nil
 	}
@@ -182,14 +185,16 @@ func (w *drawer) label(number int, record []string) (api.StripLabel, error) {
 		return api.StripLabel{}, err
 	}
 	picture := "data:image/png;base64," + base64.StdEncoding.EncodeToString(file.Bytes())
-	return api.StripLabel{Record: number, Picture: picture, Width: label.Width, Height: label.Height, Parts: label.Parts, Findings: label.Findings}, nil
+	return api.StripLabel{Record: number, Picture: picture, Width: label.Width, Height: label.Height,
+		Parts: label.Parts, Findings: label.Findings}, nil
 }
 
 // all draws labels, two at a time where there are several: the hand waits for them.
 func (w *drawer) all(ctx context.Context, numbers []int, records [][]string) ([]api.StripLabel, error) {
 	about := w.About()
 	if dots := about.Width * about.Height * len(about.Layers) * len(records); dots > mostDrawn && len(records) > 1 {
-		return nil, refused(fmt.Sprintf("%d labels of this size have %d million dots, and up to %d million are drawn at once. Look at fewer.", len(records), dots/1_000_000, mostDrawn/1_000_000))
+		return nil, refused(fmt.Sprintf("%d labels of this size have %d million dots, and up to %d million are drawn "+
+			"at once. Look at fewer.", len(records), dots/1_000_000, mostDrawn/1_000_000))
 	}
 	labels := make([]api.StripLabel, len(records))
 	half := (len(records) + 1) / 2
@@ -217,7 +222,8 @@ func (w *drawer) some(ctx context.Context, labels []api.StripLabel, numbers []in
 func (w *drawer) clone() *drawer { return &drawer{w.Clone(), w.resolution} }
 
 // ProofDesign implements api.StrictServerInterface.
-func (s *Server) ProofDesign(ctx context.Context, req api.ProofDesignRequestObject) (api.ProofDesignResponseObject, error) {
+func (s *Server) ProofDesign(ctx context.Context, req api.ProofDesignRequestObject) (api.ProofDesignResponseObject,
+	error) {
 	d, err := design.Parse(req.Body.Document)
 	if err != nil {
 		return nil, err
@@ -235,7 +241,8 @@ func (s *Server) ProofDesign(ctx context.Context, req api.ProofDesignRequestObje
 	if err != nil {
 		return nil, fmt.Errorf("proof of record set %d: %w", set.ID, err)
 	}
-	answer := api.Proof{Records: report.Records, Errors: report.Errors(), Warnings: report.Warnings(), Codes: report.Codes,
+	answer := api.Proof{Records: report.Records, Errors: report.Errors(), Warnings: report.Warnings(),
+		Codes:  report.Codes,
 		Groups: toGroups(report.Groups, nil), Knots: []api.Knot{}, Extremes: []api.Extreme{}}
 	const mostKnots = 2000
 	for i, level := range report.Worst {
@@ -254,7 +261,8 @@ func (s *Server) ProofDesign(ctx context.Context, req api.ProofDesignRequestObje
 func toGroups(groups []*proof.Group, labels map[int]int) []api.FindingGroup {
 	shown := []api.FindingGroup{}
 	for _, g := range groups {
-		group := api.FindingGroup{Level: api.FindingGroupLevel(g.Level.String()), Kind: string(g.Kind), Element: g.Element, Text: g.Text, Do: g.Do,
+		group := api.FindingGroup{Level: api.FindingGroupLevel(g.Level.String()), Kind: string(g.Kind),
+			Element: g.Element, Text: g.Text, Do: g.Do,
 			Count: len(g.Records), Records: g.Records[:min(len(g.Records), 100)]}
 		if labels != nil {
 			sum := 0

@@ -12,21 +12,29 @@ import (
 )
 
 // ListSymbologies implements api.StrictServerInterface.
-func (s *Server) ListSymbologies(context.Context, api.ListSymbologiesRequestObject) (api.ListSymbologiesResponseObject, error) {
+func (s *Server) ListSymbologies(context.Context, api.ListSymbologiesRequestObject) (api.ListSymbologiesResponseObject,
+	error) {
 	answer := api.ListSymbologies200JSONResponse{}
 	for _, g := range symbology.Guides() {
 		sizes := []api.PurposeSize{}
 		for _, size := range g.Sizes {
-			sizes = append(sizes, api.PurposeSize{Purpose: string(size.Purpose), Where: size.Purpose.Where(), LeastModule: int(size.Least), UsualModule: int(size.Usual), MostModule: int(size.Most), LeastHeight: int(size.Height)})
+			sizes = append(sizes, api.PurposeSize{Purpose: string(size.Purpose), Where: size.Purpose.Where(),
+				LeastModule: int(size.Least), UsualModule: int(size.Usual), MostModule: int(size.Most),
+				LeastHeight: int(size.Height)})
 		}
-		answer = append(answer, api.Symbology{Id: string(g.ID), Name: g.Name, Standard: g.Standard, Is2d: g.Is2D, Identifier: g.Identifier, Holds: g.Holds, Most: g.Most,
-			Readers: g.Readers, Uses: g.Uses, QuietZone: g.Quiet, LeastModule: int(g.Least), Ratio: g.Ratio, Check: g.Check, Levels: list(g.Levels), Versions: list(g.Versions), Forms: list(g.Forms), Matrices: list(g.Matrices), Gs1: g.GS1, Link: g.Link, Columns: g.Columns, Sizes: sizes, NominalModule: int(g.Nominal), CheckDigit: g.CheckDigit, AddOn: g.AddOn, Western: &g.Western})
+		answer = append(answer, api.Symbology{Id: string(g.ID), Name: g.Name, Standard: g.Standard, Is2d: g.Is2D,
+			Identifier: g.Identifier, Holds: g.Holds, Most: g.Most,
+			Readers: g.Readers, Uses: g.Uses, QuietZone: g.Quiet, LeastModule: int(g.Least), Ratio: g.Ratio,
+			Check: g.Check, Levels: list(g.Levels), Versions: list(g.Versions), Forms: list(g.Forms),
+			Matrices: list(g.Matrices), Gs1: g.GS1, Link: g.Link, Columns: g.Columns, Sizes: sizes,
+			NominalModule: int(g.Nominal), CheckDigit: g.CheckDigit, AddOn: g.AddOn, Western: &g.Western})
 	}
 	return answer, nil
 }
 
 // ListIdentifiers implements api.StrictServerInterface.
-func (s *Server) ListIdentifiers(context.Context, api.ListIdentifiersRequestObject) (api.ListIdentifiersResponseObject, error) {
+func (s *Server) ListIdentifiers(context.Context, api.ListIdentifiersRequestObject) (api.ListIdentifiersResponseObject,
+	error) {
 	answer := api.ListIdentifiers200JSONResponse{}
 	for _, ai := range gs1.All() {
 		answer = append(answer, api.Identifier{Ai: ai.AI, Title: ai.Title, Format: ai.Format()})
@@ -38,7 +46,8 @@ func (s *Server) ListIdentifiers(context.Context, api.ListIdentifiersRequestObje
 const rankedRecords = 1000
 
 // RankSymbologies implements api.StrictServerInterface.
-func (s *Server) RankSymbologies(ctx context.Context, req api.RankSymbologiesRequestObject) (api.RankSymbologiesResponseObject, error) {
+func (s *Server) RankSymbologies(ctx context.Context,
+	req api.RankSymbologiesRequestObject) (api.RankSymbologiesResponseObject, error) {
 	d, err := design.Parse(req.Body.Document)
 	if err != nil {
 		return nil, err
@@ -60,8 +69,10 @@ func (s *Server) RankSymbologies(ctx context.Context, req api.RankSymbologiesReq
 	boxW, boxH := element.Turn.Size(r.Dots(element.Width), r.Dots(element.Height))
 	answer := api.RankSymbologies200JSONResponse{}
 	for _, suit := range symbology.Rank(values, r) {
-		answer = append(answer, api.Suit{Id: string(suit.ID), Fails: suit.Fails, Why: suit.Why, Module: int(r.Length(suit.Module)),
-			Width: int(r.Length(suit.Wide)), Height: int(r.Length(suit.Tall)), Fits: suit.Wide > 0 && suit.Wide <= boxW && suit.Tall <= boxH})
+		answer = append(answer, api.Suit{Id: string(suit.ID), Fails: suit.Fails, Why: suit.Why,
+			Module: int(r.Length(suit.Module)),
+			Width:  int(r.Length(suit.Wide)), Height: int(r.Length(suit.Tall)), Fits: suit.Wide > 0 &&
+				suit.Wide <= boxW && suit.Tall <= boxH})
 	}
 	return answer, nil
 }

@@ -20,29 +20,35 @@ func TestSymbologiesAreListedAndRanked(t *testing.T) {
 	for _, g := range guides {
 		if g.Id == string(symbology.GS1128) {
 			require.True(t, g.Gs1)
-			require.Contains(t, g.Sizes, api.PurposeSize{Purpose: "logistic", Where: "on logistic units", LeastModule: 495, UsualModule: 495, MostModule: 940, LeastHeight: 31_750})
+			require.Contains(t, g.Sizes, api.PurposeSize{Purpose: "logistic", Where: "on logistic units",
+				LeastModule: 495, UsualModule: 495, MostModule: 940, LeastHeight: 31_750})
 		}
 	}
 	var identifiers []api.Identifier
 	require.Equal(t, 200, s.do("GET", "/api/gs1/identifiers", nil, &identifiers))
 	require.Len(t, identifiers, len(gs1.All()))
-	require.Equal(t, api.Identifier{Ai: "00", Title: "SSCC", Format: "18 digits, the last a check digit"}, identifiers[0])
+	require.Equal(t, api.Identifier{Ai: "00", Title: "SSCC", Format: "18 digits, the last a check digit"},
+		identifiers[0])
 	var d api.Design
 	require.Equal(t, 200, s.do("GET", "/api/designs/2", nil, &d))
 	var suits []api.Suit
-	require.Equal(t, 200, s.do("POST", "/api/symbologies/rank", api.RankRequest{Document: d.Document, Element: "code", RecordSetId: d.RecordSetId}, &suits))
+	require.Equal(t, 200, s.do("POST", "/api/symbologies/rank", api.RankRequest{Document: d.Document, Element: "code",
+		RecordSetId: d.RecordSetId}, &suits))
 	require.Equal(t, "aztec", suits[0].Id)
 	require.True(t, suits[0].Fits)
 	last := suits[len(suits)-1]
 	require.Equal(t, 240, last.Fails)
 	require.NotEmpty(t, last.Why)
-	require.Contains(t, s.problem(422, "POST", "/api/symbologies/rank", api.RankRequest{Document: d.Document, Element: "bin"}), `no code "bin"`)
-	s.problem(404, "POST", "/api/symbologies/rank", api.RankRequest{Document: d.Document, Element: "code", RecordSetId: ptr(int64(99))})
+	require.Contains(t, s.problem(422, "POST", "/api/symbologies/rank",
+		api.RankRequest{Document: d.Document, Element: "bin"}), `no code "bin"`)
+	s.problem(404, "POST", "/api/symbologies/rank", api.RankRequest{Document: d.Document, Element: "code",
+		RecordSetId: ptr(int64(99))})
 
 	// The strip tells the facts of a 2D code, and a code's findings in words.
 	matrix := api.Document(strings.Replace(string(d.Document), `"code128"`, `"datamatrix"`, 1))
 	var strip api.Strip
-	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: matrix, RecordSetId: d.RecordSetId, Records: []int{47}}, &strip))
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: matrix, RecordSetId: d.RecordSetId,
+		Records: []int{47}}, &strip))
 	facts := strip.Labels[0].Parts[4].Code
 	require.True(t, facts.Is2D)
 	require.Equal(t, facts.Width, facts.Height)
@@ -50,7 +56,8 @@ func TestSymbologiesAreListedAndRanked(t *testing.T) {
 	require.NotEmpty(t, facts.Widths)
 	require.Empty(t, strip.Labels[0].Findings)
 	ean := api.Document(strings.Replace(string(d.Document), `"code128"`, `"ean13"`, 1))
-	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: ean, RecordSetId: d.RecordSetId, Records: []int{47}}, &strip))
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: ean, RecordSetId: d.RecordSetId,
+		Records: []int{47}}, &strip))
 	require.Contains(t, strip.Labels[0].Findings[0].Text, "“N” (character 4) is not in EAN-13; it takes digits.")
 }
 
@@ -64,7 +71,8 @@ func TestTheStripTellsOfCodes(t *testing.T) {
 	look := func(change ...string) (*api.CodeFacts, []api.Finding) {
 		document := api.Document(strings.NewReplacer(change...).Replace(string(d.Document)))
 		var strip api.Strip
-		require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: document, RecordSetId: d.RecordSetId, Records: []int{33}}, &strip))
+		require.Equal(t, 200, s.do("POST", "/api/strip",
+			api.StripRequest{Document: document, RecordSetId: d.RecordSetId, Records: []int{33}}, &strip))
 		parts := strip.Labels[0].Parts
 		return parts[len(parts)-1].Code, strip.Labels[0].Findings
 	}

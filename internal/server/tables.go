@@ -12,7 +12,8 @@ import (
 	"oddspool/core/tables"
 )
 
-// spooled writes a file of any length, to be read from its beginning; it is gone as soon as it is closed, which an answer does.
+// spooled writes a file of any length, to be read from its beginning; it is gone as soon as it is closed, which an
+// answer does.
 func spooled(write func(io.Writer) error) (file *os.File, size int64, err error) {
 	if file, err = os.CreateTemp("", "oddspool-*"); err != nil {
 		return nil, 0, fmt.Errorf("write a file: %w", err)
@@ -30,7 +31,8 @@ func spooled(write func(io.Writer) error) (file *os.File, size int64, err error)
 	return file, size, nil
 }
 
-// writeTable writes rows as CSV, in which no spreadsheet finds a formula, or (xlsx) as a workbook. All cells are text, so that zeros stay.
+// writeTable writes rows as CSV, in which no spreadsheet finds a formula, or (xlsx) as a workbook. All cells are text,
+// so that zeros stay.
 func writeTable(w io.Writer, format string, head []string, each func(give func([]string) error) error) error {
 	if format == "xlsx" {
 		return writeSheet(w, head, each)

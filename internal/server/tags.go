@@ -20,11 +20,13 @@ import (
 
 // toTag shows a tag of a run.
 func toTag(t *store.Tag) api.RunTag {
-	return api.RunTag{PrintId: t.PrintID, RunId: t.RunID, Label: t.Label, Tid: t.TID, Epc: t.EPC, User: t.User, Outcome: api.RunTagOutcome(t.Outcome), Why: t.Why, At: t.At}
+	return api.RunTag{PrintId: t.PrintID, RunId: t.RunID, Label: t.Label, Tid: t.TID, Epc: t.EPC, User: t.User,
+		Outcome: api.RunTagOutcome(t.Outcome), Why: t.Why, At: t.At}
 }
 
 // ListRunTags implements api.StrictServerInterface.
-func (s *Server) ListRunTags(ctx context.Context, req api.ListRunTagsRequestObject) (api.ListRunTagsResponseObject, error) {
+func (s *Server) ListRunTags(ctx context.Context, req api.ListRunTagsRequestObject) (api.ListRunTagsResponseObject,
+	error) {
 	tags, err := s.store.TagsOfRun(ctx, req.Id, or(req.Params.Skip, 0), or(req.Params.Most, 100))
 	answer := make(api.ListRunTags200JSONResponse, len(tags))
 	for i := range tags {
@@ -48,7 +50,8 @@ func (s *Server) ReadTag(ctx context.Context, req api.ReadTagRequestObject) (api
 	}
 	for i := range open {
 		if open[i].PrinterID == p.ID && open[i].State == store.PrintPrinting {
-			return nil, refused(fmt.Sprintf("%s is printing; its encoder is busy with that. Read the tag when the print is done or paused.", p.Name))
+			return nil, refused(fmt.Sprintf("%s is printing; its encoder is busy with that. Read the tag when the "+
+				"print is done or paused.", p.Name))
 		}
 	}
 	read, err := s.readTag(ctx, &p)
@@ -84,7 +87,8 @@ func (s *Server) readTag(ctx context.Context, p *store.Printer) (read api.TagRea
 	if err != nil {
 		return read, err
 	}
-	read = api.TagRead{Epc: tag.Hex(), Seen: []api.RunTag{}, Words: fmt.Sprintf("%d bits that follow no scheme of the standard", 8*len(tag.EPC))}
+	read = api.TagRead{Epc: tag.Hex(), Seen: []api.RunTag{},
+		Words: fmt.Sprintf("%d bits that follow no scheme of the standard", 8*len(tag.EPC))}
 	if is, err := epc.Decode(tag.EPC); err == nil {
 		read.Words, read.Elements, read.Link = is.Words(), some(is.ElementString()), some(is.DigitalLink())
 	}
@@ -104,7 +108,8 @@ func (s *Server) readTag(ctx context.Context, p *store.Printer) (read api.TagRea
 }
 
 // ListTagSchemes implements api.StrictServerInterface.
-func (s *Server) ListTagSchemes(context.Context, api.ListTagSchemesRequestObject) (api.ListTagSchemesResponseObject, error) {
+func (s *Server) ListTagSchemes(context.Context, api.ListTagSchemesRequestObject) (api.ListTagSchemesResponseObject,
+	error) {
 	answer := api.ListTagSchemes200JSONResponse{}
 	for _, d := range epc.Describe() {
 		answer = append(answer, api.TagScheme{Id: string(d.Scheme), Name: d.Name, Of: d.Of, Prefix: d.Prefix})
@@ -131,11 +136,13 @@ func writesTags(d *design.Design, p *store.Printer, does *stock.Printer) error {
 		}
 		switch {
 		case !does.Encoder:
-			return refused(fmt.Sprintf("%s does not write tags, and these labels have a chip to be written. Choose a printer that does.", p.Name))
+			return refused(fmt.Sprintf("%s does not write tags, and these labels have a chip to be written. Choose a "+
+				"printer that does.", p.Name))
 		case p.Encoder == "":
 			return refused(fmt.Sprintf("No encoder is known at %s. Give its address with the printer.", p.Name))
 		case d.Stock.PerPage() != 1:
-			return refused(fmt.Sprintf("%s has %d labels side by side; a chip is written where one label lies under the head.", d.Stock.Name, d.Stock.PerPage()))
+			return refused(fmt.Sprintf("%s has %d labels side by side; a chip is written where one label lies under "+
+				"the head.", d.Stock.Name, d.Stock.PerPage()))
 		}
 	}
 	return nil

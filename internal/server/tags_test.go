@@ -29,7 +29,8 @@ func (s *site) crateLine() (device *standin.Server, printer int64, crates api.De
 	document, err := json.Marshal(about.Printer)
 	require.NoError(s.t, err)
 	var added api.Printer
-	require.Equal(s.t, 200, s.do("POST", "/api/printers", api.PutPrinter{About: document, Address: device.IPP(), Camera: &camera, Encoder: &encoder}, &added))
+	require.Equal(s.t, 200, s.do("POST", "/api/printers", api.PutPrinter{About: document, Address: device.IPP(),
+		Camera: &camera, Encoder: &encoder}, &added))
 	require.Equal(s.t, encoder, added.Encoder)
 	data, err := examples.Files.ReadFile("crate-chip.json")
 	require.NoError(s.t, err)
@@ -45,13 +46,17 @@ func TestTagsFromTheDesignToTheChipAndBack(t *testing.T) {
 	device, printer, crates := s.crateLine()
 	device.SetTags(map[int]string{2: standin.WeakTag})
 	var run api.Run
-	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "choice": {"records": "", "howMany": {"each": 3}, "printerId": %d}}`, crates.Id, printer), &run))
+	require.Equal(t, 200, s.do("POST", "/api/runs",
+		fmt.Sprintf(`{"designId": %d, "choice": {"records": "", "howMany": {"each": 3}, "printerId": %d}}`, crates.Id,
+			printer), &run))
 	run = s.print(run.Id, `{"kind": "all"}`)
-	require.Equal(t, []int{3, 3, 1, 3}, []int{run.Printed, run.Prints[0].TagsWritten, run.Prints[0].TagsVoided, run.Prints[0].ReadBack})
+	require.Equal(t, []int{3, 3, 1, 3}, []int{run.Printed, run.Prints[0].TagsWritten, run.Prints[0].TagsVoided,
+		run.Prints[0].ReadBack})
 	var tags []api.RunTag
 	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/runs/%d/tags", run.Id), nil, &tags))
 	require.Len(t, tags, 4)
-	require.Equal(t, []any{"void", "The tag is too weak to be written.", 2}, []any{string(tags[1].Outcome), tags[1].Why, tags[1].Label})
+	require.Equal(t, []any{"void", "The tag is too weak to be written.", 2}, []any{string(tags[1].Outcome), tags[1].Why,
+		tags[1].Label})
 	require.Equal(t, []any{"written", 2, "crate 418"}, []any{string(tags[2].Outcome), tags[2].Label, tags[2].User})
 	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/runs/%d/tags?skip=3&most=5", run.Id), nil, &tags))
 	require.Len(t, tags, 1)
@@ -70,7 +75,8 @@ func TestTagsFromTheDesignToTheChipAndBack(t *testing.T) {
 	require.Contains(t, read.Words, "follow no scheme")
 	require.NoError(t, device.PutUnderHead(1))
 	require.Equal(t, 200, s.do("POST", path, nil, &read))
-	require.Equal(t, []any{"urn:epc:tag:sgtin-96:1.9521234.054321.417", "(01)09521234543213(21)417", "crate 417"}, []any{read.Words, *read.Elements, read.User})
+	require.Equal(t, []any{"urn:epc:tag:sgtin-96:1.9521234.054321.417", "(01)09521234543213(21)417", "crate 417"},
+		[]any{read.Words, *read.Elements, read.User})
 	require.Equal(t, []any{run.Id, 1}, []any{read.Seen[0].RunId, read.Seen[0].Label})
 	device.SetTags(map[int]string{1: standin.DeadTag})
 	require.Contains(t, s.problem(422, "POST", path, nil), "No tag answers under the head.")
@@ -97,7 +103,9 @@ func TestWhereNoTagIsWritten(t *testing.T) {
 	path := fmt.Sprintf("/api/printers/%d", printer)
 	require.Contains(t, s.problem(422, "PUT", path, put(nil, "http://192.0.2.7")), "is no address of an encoder")
 	var run api.Run
-	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "choice": {"records": "", "howMany": {"each": 1}, "printerId": %d}}`, crates.Id, printer), &run))
+	require.Equal(t, 200, s.do("POST", "/api/runs",
+		fmt.Sprintf(`{"designId": %d, "choice": {"records": "", "howMany": {"each": 1}, "printerId": %d}}`, crates.Id,
+			printer), &run))
 	prints := fmt.Sprintf("/api/runs/%d/prints", run.Id)
 	require.Equal(t, 200, s.do("PUT", path, put(nil, ""), nil))
 	require.Contains(t, s.problem(422, "POST", prints, `{"kind": "all"}`), "No encoder is known at Crate line.")
@@ -113,8 +121,11 @@ func TestWhereNoTagIsWritten(t *testing.T) {
 	}
 	document, err := json.Marshal(d)
 	require.NoError(t, err)
-	require.Equal(t, 200, s.do("PUT", fmt.Sprintf("/api/designs/%d", crates.Id), map[string]any{"document": json.RawMessage(document), "edit": crates.Edit}, nil))
-	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "choice": {"records": "", "howMany": {"each": 1}, "printerId": %d}}`, crates.Id, printer), &run))
+	require.Equal(t, 200, s.do("PUT", fmt.Sprintf("/api/designs/%d", crates.Id),
+		map[string]any{"document": json.RawMessage(document), "edit": crates.Edit}, nil))
+	require.Equal(t, 200, s.do("POST", "/api/runs",
+		fmt.Sprintf(`{"designId": %d, "choice": {"records": "", "howMany": {"each": 1}, "printerId": %d}}`, crates.Id,
+			printer), &run))
 	run = s.print(run.Id, `{"kind": "all"}`)
 	require.Equal(t, []int{1, 0}, []int{run.Printed, run.Prints[0].TagsWritten})
 }

@@ -9,8 +9,8 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 )
 
-// Wrong sign-ins slow the next ones down: of an account at once, of an address later, since many people may share one. Those under way
-// count as wrong until they are right.
+// Wrong sign-ins slow the next ones down: of an account at once, of an address later, since many people may share one.
+// Those under way count as wrong until they are right.
 const (
 	freeTries        = 5  // of an account
 	freeAddressTries = 30 // of an address, for names that never were right from there
@@ -43,13 +43,15 @@ func (t *tries) begin(name, address string, now time.Time) error {
 	defer t.mutex.Unlock()
 	account, place := t.of("name "+name, now), t.of("address "+address, now)
 	wait := time.Duration(0)
-	if known := t.right.Contains(name + " " + address); !known { // somebody else's wrong tries do not lock an account out of where it is used
+	// somebody else's wrong tries do not lock an account out of where it is used
+	if known := t.right.Contains(name + " " + address); !known {
 		wait = max(account.wait(freeTries, now), place.wait(freeAddressTries, now))
 	} else {
 		wait = account.wait(4*freeTries, now)
 	}
 	if wait > 0 {
-		return &wordsError{http.StatusTooManyRequests, fmt.Sprintf("There were too many wrong tries to sign in. Try again in %d s.", int(wait.Seconds())+1)}
+		return &wordsError{http.StatusTooManyRequests,
+			fmt.Sprintf("There were too many wrong tries to sign in. Try again in %d s.", int(wait.Seconds())+1)}
 	}
 	account.count, account.last = account.count+1, now
 	place.count, place.last = place.count+1, now

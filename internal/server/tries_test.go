@@ -12,8 +12,8 @@ import (
 	"oddspool/internal/sources"
 )
 
-// Pauses between wrong tries grow and end, a right one forgets them, and somebody else's wrong ones do not lock a person out of where
-// the account is used.
+// Pauses between wrong tries grow and end, a right one forgets them, and somebody else's wrong ones do not lock a
+// person out of where the account is used.
 func TestPausesBetweenWrongTries(t *testing.T) {
 	now := time.Date(2026, 11, 25, 8, 0, 0, 0, time.UTC)
 	tries := newTries()
@@ -24,7 +24,8 @@ func TestPausesBetweenWrongTries(t *testing.T) {
 	require.NoError(t, tries.begin("Ines", "192.0.2.1", now), "another account does not wait")
 	pause := time.Second
 	for range 8 {
-		require.Error(t, tries.begin("Maren", "192.0.2.9", now.Add(pause-time.Millisecond)), "wherever it is tried from")
+		require.Error(t, tries.begin("Maren", "192.0.2.9", now.Add(pause-time.Millisecond)),
+			"wherever it is tried from")
 		now = now.Add(pause)
 		require.NoError(t, tries.begin("Maren", "192.0.2.9", now), "after %v", pause)
 		pause = min(pause*2, longestPause)
@@ -53,7 +54,8 @@ func TestManyNamesOfOneAddressAreSlowedDown(t *testing.T) {
 }
 
 func TestSentencesKeepTheirLetters(t *testing.T) {
-	for text, want := range map[string]string{"": "", "é is none": "É is none.", "“x” is none.": "“x” is none.", "ß": "ß.", "昆布": "昆布."} {
+	for text, want := range map[string]string{"": "", "é is none": "É is none.", "“x” is none.": "“x” is none.",
+		"ß": "ß.", "昆布": "昆布."} {
 		require.Equal(t, want, sentence(text))
 	}
 }
@@ -61,8 +63,10 @@ func TestSentencesKeepTheirLetters(t *testing.T) {
 // JSON is bounded before anything is made of it.
 func TestJSONIsBounded(t *testing.T) {
 	for text, want := range map[string]string{
-		`{"a": [1, "x", null, true]}`: "", ``: "no JSON", `{"a"`: "no JSON", `{"a": 1}{`: "no JSON", "\"\xff\"": "not UTF-8", `"\u0000"`: "NUL",
-		`[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[1]]]]]]]]]]]]]]]]]]]]]]]]]]]]]]]]]`: "deeper than 32 levels", `12345678901234567890123456789012345678901`: "41 digits",
+		`{"a": [1, "x", null, true]}`: "", ``: "no JSON", `{"a"`: "no JSON", `{"a": 1}{`: "no JSON",
+		"\"\xff\"": "not UTF-8", `"\u0000"`: "NUL",
+		`[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[1]]]]]]]]]]]]]]]]]]]]]]]]]]]]]]]]]`: "deeper than 32 levels",
+		`12345678901234567890123456789012345678901`:                           "41 digits",
 	} {
 		got := badJSON([]byte(text))
 		if want == "" {

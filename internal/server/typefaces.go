@@ -28,7 +28,8 @@ var ownFiles = sync.OnceValue(func() (own []typeset.File) {
 })
 
 // ListTypefaces implements api.StrictServerInterface.
-func (s *Server) ListTypefaces(ctx context.Context, _ api.ListTypefacesRequestObject) (api.ListTypefacesResponseObject, error) {
+func (s *Server) ListTypefaces(ctx context.Context, _ api.ListTypefacesRequestObject) (api.ListTypefacesResponseObject,
+	error) {
 	var names []string
 	for _, f := range ownFiles() {
 		if !f.StandsIn && !slices.Contains(names, f.Family) {
@@ -45,7 +46,8 @@ func (s *Server) ListTypefaces(ctx context.Context, _ api.ListTypefacesRequestOb
 }
 
 // AddTypeface implements api.StrictServerInterface.
-func (s *Server) AddTypeface(ctx context.Context, req api.AddTypefaceRequestObject) (api.AddTypefaceResponseObject, error) {
+func (s *Server) AddTypeface(ctx context.Context, req api.AddTypefaceRequestObject) (api.AddTypefaceResponseObject,
+	error) {
 	u, err := readUpload(req.Body)
 	if err != nil {
 		return nil, err
@@ -62,9 +64,11 @@ func (s *Server) keepTypeface(ctx context.Context, data []byte) (api.FontFile, e
 	}
 	own := slices.ContainsFunc(ownFiles(), func(o typeset.File) bool { return o.Family == f.Family })
 	if own {
-		return api.FontFile{}, refused(f.Family + " comes with Odd Spool, and labels were made with that one. Give the new one another name.")
+		return api.FontFile{}, refused(f.Family +
+			" comes with Odd Spool, and labels were made with that one. Give the new one another name.")
 	}
-	kept := store.Typeface{Hash: f.Hash, Family: f.Family, Bold: f.Bold, Italic: f.Italic, Rights: string(rights), Data: data, BroughtBy: s.user(ctx)}
+	kept := store.Typeface{Hash: f.Hash, Family: f.Family, Bold: f.Bold, Italic: f.Italic, Rights: string(rights),
+		Data: data, BroughtBy: s.user(ctx)}
 	if err := s.store.AddTypeface(ctx, kept); err != nil {
 		return api.FontFile{}, err
 	}
@@ -76,7 +80,8 @@ func fontFile(t store.Typeface) api.FontFile {
 	return api.FontFile{Family: t.Family, Bold: t.Bold, Italic: t.Italic, Hash: t.Hash, Rights: &t.Rights}
 }
 
-// BroughtTypefaces has the typefaces that people brought in found by package typeset: another server may have taken them in.
+// BroughtTypefaces has the typefaces that people brought in found by package typeset: another server may have taken
+// them in.
 func BroughtTypefaces(s *store.Store) func(family string) {
 	return func(family string) {
 		brought, err := s.Typefaces(context.Background(), family)
@@ -84,16 +89,19 @@ func BroughtTypefaces(s *store.Store) func(family string) {
 			return // the family stays unknown, which is said where it is used
 		}
 		for _, t := range brought {
-			typeset.Register(typeset.File{Family: t.Family, Bold: t.Bold, Italic: t.Italic, Hash: t.Hash, Data: func() []byte { return t.Data }})
+			typeset.Register(typeset.File{Family: t.Family, Bold: t.Bold, Italic: t.Italic, Hash: t.Hash,
+				Data: func() []byte { return t.Data }})
 		}
 	}
 }
 
 // ListFontFiles implements api.StrictServerInterface.
-func (s *Server) ListFontFiles(ctx context.Context, _ api.ListFontFilesRequestObject) (api.ListFontFilesResponseObject, error) {
+func (s *Server) ListFontFiles(ctx context.Context, _ api.ListFontFilesRequestObject) (api.ListFontFilesResponseObject,
+	error) {
 	answer := api.ListFontFiles200JSONResponse{}
 	for _, f := range ownFiles() {
-		answer = append(answer, api.FontFile{Family: f.Family, Bold: f.Bold, Italic: f.Italic, StandsIn: f.StandsIn, Scripts: new(append([]string{}, f.Scripts...)), Hash: f.Hash})
+		answer = append(answer, api.FontFile{Family: f.Family, Bold: f.Bold, Italic: f.Italic, StandsIn: f.StandsIn,
+			Scripts: new(append([]string{}, f.Scripts...)), Hash: f.Hash})
 	}
 	brought, err := s.store.Typefaces(ctx, "")
 	for _, t := range brought {
@@ -103,9 +111,11 @@ func (s *Server) ListFontFiles(ctx context.Context, _ api.ListFontFilesRequestOb
 }
 
 // GetFontFile implements api.StrictServerInterface.
-func (s *Server) GetFontFile(ctx context.Context, req api.GetFontFileRequestObject) (api.GetFontFileResponseObject, error) {
+func (s *Server) GetFontFile(ctx context.Context, req api.GetFontFileRequestObject) (api.GetFontFileResponseObject,
+	error) {
 	answer := func(data []byte) (api.GetFontFileResponseObject, error) {
-		return api.GetFontFile200FontttfResponse{Body: bytes.NewReader(data), ContentLength: int64(len(data)), Headers: api.GetFontFile200ResponseHeaders{CacheControl: new(forGood)}}, nil
+		return api.GetFontFile200FontttfResponse{Body: bytes.NewReader(data), ContentLength: int64(len(data)),
+			Headers: api.GetFontFile200ResponseHeaders{CacheControl: new(forGood)}}, nil
 	}
 	for _, f := range ownFiles() {
 		if f.Hash == req.Hash {

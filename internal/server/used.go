@@ -37,7 +37,8 @@ func (s *Server) GetUsed(ctx context.Context, req api.GetUsedRequestObject) (api
 		if !has {
 			line = len(answer.Used)
 			lines[key] = line
-			answer.Used = append(answer.Used, api.UsedStock{Printer: u.Printer, Stock: of.Number, Name: of.Name, Labels: make([]int, days), Metres: make([]float64, days), ByContent: of.ByContent()})
+			answer.Used = append(answer.Used, api.UsedStock{Printer: u.Printer, Stock: of.Number, Name: of.Name,
+				Labels: make([]int, days), Metres: make([]float64, days), ByContent: of.ByContent()})
 		}
 		day := at[u.At.Local().Format(time.DateOnly)]
 		answer.Used[line].Labels[day] += u.Labels

@@ -15,7 +15,8 @@ import (
 	"oddspool/internal/sources"
 )
 
-// Words of each part of the world, in each encoding that has them, are read as such. A few words that have letters of two languages are asked about.
+// Words of each part of the world, in each encoding that has them, are read as such. A few words that have letters of
+// two languages are asked about.
 func TestWordsOfTheWorldAreRead(t *testing.T) {
 	files := map[string]string{
 		"German":      "Fach;Inhalt\n1;Braunalge, geröstet\n2;Meersalz für die Küche\n",
@@ -84,7 +85,8 @@ func TestWordsOfTheWorldAreRead(t *testing.T) {
 				read += strings.Join(record, ";") + "\n"
 			}
 			if read != text {
-				require.Equal(t, "Lithuanian", language, "in %s is read as %s: %s", name, table.Settings.Encoding, table.Notes)
+				require.Equal(t, "Lithuanian", language, "in %s is read as %s: %s", name, table.Settings.Encoding,
+					table.Notes)
 				require.Contains(t, table.Notes[0], "as Windows-1257 it would say “Džiovinti”")
 			}
 		}
@@ -98,22 +100,27 @@ func TestWhatIsAskedTellsReadingsApart(t *testing.T) {
 	table, err := sources.Read([]byte(data), sources.Settings{})
 	require.NoError(t, err)
 	require.Equal(t, sources.Windows1252, table.Settings.Encoding)
-	require.Equal(t, "The file does not tell its encoding and is not UTF-8 (line 2). Read as Windows-1252 it says “à”; as Windows-1250 it would say “ŕ”. Choose which is right.", table.Notes[0])
+	require.Equal(t, "The file does not tell its encoding and is not UTF-8 (line 2). Read as Windows-1252 it says "+
+		"“à”; as Windows-1250 it would say “ŕ”. Choose which is right.", table.Notes[0])
 }
 
 // UTF-8 whose letters were spoilt before it was saved is told, and how it was meant where that can be seen.
 func TestSpoiltLettersAreTold(t *testing.T) {
 	for text, note := range map[string]string{
-		"code;contents\n1;Algues sÃ©chÃ©es\n":         "“sÃ©chÃ©es” was “séchées” once, it seems: the file was written as UTF-8, read as Windows-1252 and saved again. Have it written anew, or put the letters right.",
-		"code;keep\n1;below 5 Â°C\n":                  "“Â°C” was “°C” once",
-		"code;contents\n1;Algues s\ufffdch\ufffdes\n": "“s\ufffdch\ufffdes” lost letters before the file was saved. Have it written anew.",
+		"code;contents\n1;Algues " +
+			"sÃ©chÃ©es\n": "“sÃ©chÃ©es” was “séchées” once, it seems: the file was written as UTF-8, read as " +
+			"Windows-1252 and saved again. Have it written anew, or put the letters right.",
+		"code;keep\n1;below 5 Â°C\n": "“Â°C” was “°C” once",
+		"code;contents\n1;Algues " +
+			"s\ufffdch\ufffdes\n": "“s\ufffdch\ufffdes” lost letters before the file was saved. Have it written anew.",
 	} {
 		table, err := sources.Read([]byte(text), sources.Settings{})
 		require.NoError(t, err)
 		require.Len(t, table.Notes, 1, text)
 		require.Contains(t, table.Notes[0], note)
 	}
-	for _, text := range []string{strings.Repeat("a;", 300) + "b\n" + strings.Repeat("x"+strings.Repeat("é", 181)+";", 300) + "y\n", "code;contents\n1;Algues séchées, São Tomé, ÂME\n", "code;contents\n1;Ламинария, Ã\n"} {
+	for _, text := range []string{strings.Repeat("a;", 300) + "b\n" + strings.Repeat("x"+strings.Repeat("é", 181)+";",
+		300) + "y\n", "code;contents\n1;Algues séchées, São Tomé, ÂME\n", "code;contents\n1;Ламинария, Ã\n"} {
 		table, err := sources.Read([]byte(text), sources.Settings{})
 		require.NoError(t, err)
 		require.NotContains(t, strings.Join(table.Notes, " "), "saved")

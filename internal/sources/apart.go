@@ -13,7 +13,8 @@ import (
 )
 
 // limits bound the reading of one file; docs/limits.md tells them. A million records of ten fields take some 5 s.
-var limits = sandbox.Limits{Step: 4 * time.Second, Total: 60 * time.Second, Time: 3 * time.Minute, Memory: 900 << 20, Written: 2 << 30}
+var limits = sandbox.Limits{Step: 4 * time.Second, Total: 60 * time.Second, Time: 3 * time.Minute, Memory: 900 << 20,
+	Written: 2 << 30}
 
 // stepRecords is how many records are read between two signs that the reading goes on.
 const stepRecords = 5000
@@ -33,30 +34,35 @@ type opened struct {
 	Left    int // columns before the first of the table
 }
 
-// fileWork reads files whose formats are programs of their own, which may loop or unfold: files[0] is the file, files[1] takes its rows.
-var fileWork = sandbox.Register("records", limits, func(in fileRequest, files []*os.File, emit func(opened) error) error {
-	if err := errors.Join(sandbox.Bound(limits), emit(opened{})); err != nil {
-		return err
-	}
-	rows, count := spoolOn(files[1]), 0
-	var gone error // nobody listens
-	source, err := open(files[0], in.Size, in.Wanted, scanOptions{rows: rows, alive: func() {
-		if count++; count%stepRecords == 0 && gone == nil {
-			gone = emit(opened{})
+// fileWork reads files whose formats are programs of their own, which may loop or unfold: files[0] is the file,
+// files[1] takes its rows.
+var fileWork = sandbox.Register("records", limits,
+	func(in fileRequest, files []*os.File, emit func(opened) error) error {
+		if err := errors.Join(sandbox.Bound(limits), emit(opened{})); err != nil {
+			return err
 		}
-	}})
-	if refused := new(FileError); errors.As(err, &refused) {
-		return emit(opened{Done: true, Refused: refused})
-	}
-	if err = cmp.Or(err, rows.out.Flush()); err != nil {
-		return err
-	}
-	return emit(opened{Done: true, Source: Source{Kind: source.Kind, Settings: source.Settings, Fields: source.Fields, Count: source.Count, Notes: source.Notes,
-		Sheets: source.Sheets, Tables: source.Tables}, Named: source.named, Left: source.left})
-})
+		rows, count := spoolOn(files[1]), 0
+		var gone error // nobody listens
+		source, err := open(files[0], in.Size, in.Wanted, scanOptions{rows: rows, alive: func() {
+			if count++; count%stepRecords == 0 && gone == nil {
+				gone = emit(opened{})
+			}
+		}})
+		if refused := new(FileError); errors.As(err, &refused) {
+			return emit(opened{Done: true, Refused: refused})
+		}
+		if err = cmp.Or(err, rows.out.Flush()); err != nil {
+			return err
+		}
+		return emit(opened{Done: true, Source: Source{Kind: source.Kind, Settings: source.Settings,
+			Fields: source.Fields,
+			Count:  source.Count, Notes: source.Notes,
+			Sheets: source.Sheets, Tables: source.Tables}, Named: source.named, Left: source.left})
+	})
 
-// Open looks a file through and finds how it is to be read. Text with separators or fixed columns, and DBF, are read here; all else
-// in a process of its own, which is bounded. Its error is a *FileError, *sandbox.BusyError, that of ctx, or what the file answers.
+// Open looks a file through and finds how it is to be read. Text with separators or fixed columns, and DBF, are read
+// here; all else in a process of its own, which is bounded. Its error is a *FileError, *sandbox.BusyError, that of ctx,
+// or what the file answers.
 func Open(ctx context.Context, file io.ReaderAt, size int64, wanted Settings) (*Source, error) {
 	head := make([]byte, min(max(size, 0), 64<<10))
 	if _, err := file.ReadAt(head, 0); err != nil && !errors.Is(err, io.EOF) {
@@ -79,11 +85,14 @@ func Open(ctx context.Context, file io.ReaderAt, size int64, wanted Settings) (*
 	var broken *sandbox.BrokenError
 	switch {
 	case errors.As(err, &over) && kind == SQLite:
-		return nil, &FileError{Text: fmt.Sprintf("Reading this table of the SQLite file takes more %s than one file may; a view may have no end. Choose another table, or write its records into a table.", over.Limit)}
+		return nil, &FileError{Text: fmt.Sprintf("Reading this table of the SQLite file takes more %s than one file "+
+			"may; a view may have no end. Choose another table, or write its records into a table.", over.Limit)}
 	case errors.As(err, &over):
-		return nil, &FileError{Text: fmt.Sprintf("Reading the file takes more %s than one file may. Leave out what no label needs, or save the records as CSV.", over.Limit)}
+		return nil, &FileError{Text: fmt.Sprintf("Reading the file takes more %s than one file may. Leave out what "+
+			"no label needs, or save the records as CSV.", over.Limit)}
 	case errors.As(err, &broken):
-		return nil, errors.Join(&FileError{Text: "The file breaks the program that reads it. Save it anew where it was made, or as CSV."}, err)
+		return nil, errors.Join(&FileError{Text: "The file breaks the program that reads it. Save it anew where it " +
+			"was made, or as CSV."}, err)
 	case err != nil:
 		return nil, err
 	}
@@ -101,7 +110,8 @@ func openApart(ctx context.Context, file io.ReaderAt, size int64, wanted Setting
 	}
 	var found opened
 	if err == nil {
-		err = fileWork.Do(ctx, fileRequest{size, wanted}, func(o opened) error { found = o; return nil }, whole.file, rows.file)
+		err = fileWork.Do(ctx, fileRequest{size, wanted}, func(o opened) error { found = o; return nil }, whole.file,
+			rows.file)
 	}
 	if whole != nil {
 		err = errors.Join(err, whole.close())

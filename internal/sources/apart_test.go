@@ -38,8 +38,10 @@ func TestFilesThatDoNotEndAreRefused(t *testing.T) {
 // A reading in a process of its own gives what one in this process gives.
 func TestReadingApartGivesTheSame(t *testing.T) {
 	for name, data := range map[string][]byte{
-		"JSON": []byte(`[{"bin": "N-1", "lot": 7}, {"bin": "N-2"}]`), "XML": []byte(`<a><b><c>1</c></b><b><c>2</c></b></a>`), "text like JSON": []byte("[bin],lot\nN-1,2\n"),
-		"SQLite": testkit.SQLite(t, `create table bins (bin, lot)`, `insert into bins values ('N-1', 7), ('N-2', null)`),
+		"JSON": []byte(`[{"bin": "N-1", "lot": 7}, {"bin": "N-2"}]`),
+		"XML":  []byte(`<a><b><c>1</c></b><b><c>2</c></b></a>`), "text like JSON": []byte("[bin],lot\nN-1,2\n"),
+		"SQLite": testkit.SQLite(t, `create table bins (bin, lot)`, `insert into bins values ('N-1', 7), ('N-2',
+				null)`),
 	} {
 		table, err := sources.Read(data, sources.Settings{})
 		require.NoError(t, err, name)

@@ -7,8 +7,8 @@ import (
 	"time"
 )
 
-// monthNames and dayNames are those of the languages that number formats name, by the low byte of their codes (ISO/IEC 29500-1,
-// 18.8.31: [$-407]); all else is named in English.
+// monthNames and dayNames are those of the languages that number formats name, by the low byte of their codes (ISO/IEC
+// 29500-1, 18.8.31: [$-407]); all else is named in English.
 var (
 	monthNames = map[int]string{
 		0x06: "januar februar marts april maj juni juli august september oktober november december",
@@ -53,7 +53,8 @@ func letters(name string, n int) string {
 	return string(runes[:min(n, len(runes))])
 }
 
-// Days of workbooks begin before 1900-01-01, and count a 29 February 1900 that never was, or begin at 1904-01-01 (ISO/IEC 29500-1, 18.17.4.1).
+// Days of workbooks begin before 1900-01-01, and count a 29 February 1900 that never was, or begin at 1904-01-01
+// (ISO/IEC 29500-1, 18.17.4.1).
 const (
 	leapThatWasNone = 60
 	from1904Days    = 1462
@@ -145,7 +146,8 @@ func (s *section) moment(days float64, from1904 bool) (text string, ok bool) {
 				out.WriteString(twoDigits(int(ofDay.Minutes())%60, n))
 			case t.text[0] == 'm' && n >= 3:
 				name := named(monthNames, s.language, int(month)-1)
-				out.WriteString(letters(name, map[int]int{3: 3, 5: 1}[n]+map[bool]int{true: len(name)}[n == 4 || n > 5]))
+				out.WriteString(letters(name, map[int]int{3: 3, 5: 1}[n]+map[bool]int{true: len(name)}[n == 4 ||
+					n > 5]))
 			case t.text[0] == 'm':
 				out.WriteString(twoDigits(int(month), n))
 			case t.text[0] == 'd' && n >= 3:

@@ -21,16 +21,25 @@ var dbfPages = map[byte]struct {
 	name string
 	is   encoding.Encoding
 }{
-	0x01: {"CP437", charmap.CodePage437}, 0x02: {"CP850", charmap.CodePage850}, 0x03: {"Windows-1252", charmap.Windows1252},
-	0x57: {"Windows-1252", charmap.Windows1252}, 0x64: {"CP852", charmap.CodePage852}, 0x65: {"CP866", charmap.CodePage866},
-	0x66: {"CP865", charmap.CodePage865}, 0x26: {"CP866", charmap.CodePage866}, 0x7b: {"Shift-JIS", japanese.ShiftJIS}, 0x4d: {"GB18030", simplifiedchinese.GBK},
-	0xc8: {"Windows-1250", charmap.Windows1250}, 0xc9: {"Windows-1251", charmap.Windows1251}, 0xca: {"Windows-1254", charmap.Windows1254},
+	0x01: {"CP437", charmap.CodePage437}, 0x02: {"CP850", charmap.CodePage850},
+	0x03: {"Windows-1252", charmap.Windows1252},
+	0x57: {"Windows-1252", charmap.Windows1252}, 0x64: {"CP852", charmap.CodePage852},
+	0x65: {"CP866", charmap.CodePage866},
+	0x66: {"CP865", charmap.CodePage865}, 0x26: {"CP866", charmap.CodePage866}, 0x7b: {"Shift-JIS", japanese.ShiftJIS},
+	0x4d: {"GB18030", simplifiedchinese.GBK},
+	0xc8: {"Windows-1250", charmap.Windows1250}, 0xc9: {"Windows-1251", charmap.Windows1251},
+	0xca: {"Windows-1254", charmap.Windows1254},
 	0xcb: {"Windows-1253", charmap.Windows1253}, 0xcc: {"Windows-1257", charmap.Windows1257},
-	0x08: {"CP865", charmap.CodePage865}, 0x09: {"CP437", charmap.CodePage437}, 0x0a: {"CP850", charmap.CodePage850}, 0x0d: {"CP437", charmap.CodePage437},
-	0x0e: {"CP850", charmap.CodePage850}, 0x0f: {"CP437", charmap.CodePage437}, 0x10: {"CP850", charmap.CodePage850}, 0x11: {"CP437", charmap.CodePage437},
-	0x12: {"CP850", charmap.CodePage850}, 0x14: {"CP850", charmap.CodePage850}, 0x16: {"CP437", charmap.CodePage437}, 0x17: {"CP865", charmap.CodePage865},
-	0x18: {"CP437", charmap.CodePage437}, 0x19: {"CP437", charmap.CodePage437}, 0x1b: {"CP437", charmap.CodePage437}, 0x1d: {"CP850", charmap.CodePage850},
-	0x1f: {"CP852", charmap.CodePage852}, 0x22: {"CP852", charmap.CodePage852}, 0x23: {"CP852", charmap.CodePage852}, 0x25: {"CP850", charmap.CodePage850},
+	0x08: {"CP865", charmap.CodePage865}, 0x09: {"CP437", charmap.CodePage437}, 0x0a: {"CP850", charmap.CodePage850},
+	0x0d: {"CP437", charmap.CodePage437},
+	0x0e: {"CP850", charmap.CodePage850}, 0x0f: {"CP437", charmap.CodePage437}, 0x10: {"CP850", charmap.CodePage850},
+	0x11: {"CP437", charmap.CodePage437},
+	0x12: {"CP850", charmap.CodePage850}, 0x14: {"CP850", charmap.CodePage850}, 0x16: {"CP437", charmap.CodePage437},
+	0x17: {"CP865", charmap.CodePage865},
+	0x18: {"CP437", charmap.CodePage437}, 0x19: {"CP437", charmap.CodePage437}, 0x1b: {"CP437", charmap.CodePage437},
+	0x1d: {"CP850", charmap.CodePage850},
+	0x1f: {"CP852", charmap.CodePage852}, 0x22: {"CP852", charmap.CodePage852}, 0x23: {"CP852", charmap.CodePage852},
+	0x25: {"CP850", charmap.CodePage850},
 	0x37: {"CP850", charmap.CodePage850}, 0x40: {"CP852", charmap.CodePage852},
 }
 
@@ -59,7 +68,8 @@ type dbf struct {
 	memos               int
 }
 
-// looksLikeDBF tells whether bytes begin as a table file does: a known version, a date, and a length of the head that its fields end at.
+// looksLikeDBF tells whether bytes begin as a table file does: a known version, a date, and a length of the head that
+// its fields end at.
 func looksLikeDBF(head []byte) bool {
 	if len(head) < 65 {
 		return false
@@ -70,7 +80,8 @@ func looksLikeDBF(head []byte) bool {
 		return false
 	}
 	length, record := int(binary.LittleEndian.Uint16(head[8:])), int(binary.LittleEndian.Uint16(head[10:]))
-	return head[2] <= 12 && head[3] <= 31 && length >= 65 && record >= 2 && (length > len(head) || head[length-1] == 0x0d || (length-33)%32 != 0 || head[length-2] == 0x0d)
+	return head[2] <= 12 && head[3] <= 31 && length >= 65 && record >= 2 &&
+		(length > len(head) || head[length-1] == 0x0d || (length-33)%32 != 0 || head[length-2] == 0x0d)
 }
 
 // findDBF opens a desktop table file (dBASE III to V, and what writes the same).
@@ -80,7 +91,8 @@ func (s *Source) findDBF([]byte) error {
 	if _, err := s.file.ReadAt(start, 0); err != nil {
 		return brokenDBF(0)
 	}
-	d := &dbf{records: int(binary.LittleEndian.Uint32(start[4:])), head: int(binary.LittleEndian.Uint16(start[8:])), size: int(binary.LittleEndian.Uint16(start[10:]))}
+	d := &dbf{records: int(binary.LittleEndian.Uint32(start[4:])), head: int(binary.LittleEndian.Uint16(start[8:])),
+		size: int(binary.LittleEndian.Uint16(start[10:]))}
 	head := make([]byte, d.head)
 	if _, err := s.file.ReadAt(head, 0); err != nil {
 		return brokenDBF(0)
@@ -116,7 +128,8 @@ func (s *Source) findDBF([]byte) error {
 		return &FileError{Text: "The table file has no fields."}
 	}
 	if len(d.fields) > MostFields {
-		return &FileError{Text: fmt.Sprintf("The table file has %d fields; up to %d are read.", len(d.fields), MostFields)}
+		return &FileError{Text: fmt.Sprintf("The table file has %d fields; up to %d are read.", len(d.fields),
+			MostFields)}
 	}
 	if is == nil {
 		is = s.guessDBF(d)
@@ -133,7 +146,8 @@ func (s *Source) findDBF([]byte) error {
 func (s *Source) guessDBF(d *dbf) encoding.Encoding {
 	const enough = 64 << 10
 	var sample []byte
-	for in, record := bufio.NewReader(io.NewSectionReader(s.file, int64(d.head), s.size-int64(d.head))), make([]byte, d.size); len(sample) < enough; {
+	for in, record := bufio.NewReader(io.NewSectionReader(s.file, int64(d.head), s.size-int64(d.head))),
+		make([]byte, d.size); len(sample) < enough; {
 		if _, err := io.ReadFull(in, record); err != nil {
 			break
 		}
@@ -245,7 +259,8 @@ func (r *dbfRows) value(f dbfField, raw []byte) string {
 				return ""
 			}
 			const unixDay = 2440588 // the Julian day of 1 January 1970
-			return time.Unix((day-unixDay)*86400, 0).UTC().Add(time.Duration(ms) * time.Millisecond).Format("2006-01-02 15:04:05")
+			return time.Unix((day-unixDay)*86400,
+				0).UTC().Add(time.Duration(ms) * time.Millisecond).Format("2006-01-02 15:04:05")
 		}
 	case 'M', 'G', 'P':
 		return ""
@@ -259,9 +274,11 @@ func (r *dbfRows) value(f dbfField, raw []byte) string {
 
 func (r *dbfRows) tell(s *Source) {
 	if r.deleted > 0 {
-		s.note("%s deleted in the table file and left out.", count(r.deleted, "record is marked as", "records are marked as"))
+		s.note("%s deleted in the table file and left out.",
+			count(r.deleted, "record is marked as", "records are marked as"))
 	}
 	if r.memos > 0 {
-		s.note("%s in a file beside the table and stay empty.", count(r.memos, "field keeps its words", "fields keep their words"))
+		s.note("%s in a file beside the table and stay empty.",
+			count(r.memos, "field keeps its words", "fields keep their words"))
 	}
 }

@@ -52,7 +52,8 @@ func (s *Source) findEncoding(head []byte) error {
 	return nil
 }
 
-// EncodingNamed returns the encoding that a person writes in some way, such as "utf8" or "cp1252"; what is not known, as it is.
+// EncodingNamed returns the encoding that a person writes in some way, such as "utf8" or "cp1252"; what is not known,
+// as it is.
 func EncodingNamed(text string) Encoding {
 	plain := func(name string) string {
 		name = strings.NewReplacer("-", "", "_", "", " ", "").Replace(strings.ToLower(name))
@@ -150,7 +151,9 @@ func (s *Source) guess(head []byte, has survey) (Encoding, error) {
 	case has.broken == 0:
 		return UTF8, s.spoilt(has)
 	case 2*has.whole >= has.broken: // text in another encoding has hardly any letters that would be some in UTF-8
-		return "", &FileError{Line: has.firstBroken, Text: fmt.Sprintf("The file is UTF-8 but for %s, here first. Mend it, or choose the encoding by hand.", count(has.broken, "byte", "bytes"))}
+		return "", &FileError{Line: has.firstBroken,
+			Text: fmt.Sprintf("The file is UTF-8 but for %s, here first. Mend it, or choose the encoding by hand.",
+				count(has.broken, "byte", "bytes"))}
 	}
 	data, err := s.sample()
 	return s.likeliest(data, has.firstBroken), err

@@ -45,10 +45,14 @@ func TestSheetsAreReadAsTheyShow(t *testing.T) {
 		form  string
 		shows string
 	}{
-		{"00417", "", "00417"}, {417, "00000", "00417"}, {"1E5", "", "1E5"}, {"3/4", "", "3/4"}, {0.75, "# ?/?", "3/4"}, {1.5, "# ?/?", "1 1/2"},
-		{"12345678901234567890", "", "12345678901234567890"}, {4012345678901, "", "4012345678901"}, {0.1 + 0.2, "", "0.3"},
-		{1234.5, "#,##0.00 \"kg\"", "1,234.50 kg"}, {0.256, "0%", "26%"}, {45000, "yyyy-mm-dd", "2023-03-15"}, {45000, "dd.mm.yyyy", "15.03.2023"},
-		{time.Date(2026, 11, 26, 0, 0, 0, 0, time.UTC), "", "2026-11-26"}, {true, "", "TRUE"}, {"two\nlines", "", "two\nlines"}, {" spaced ", "", " spaced "}, {38.5, "0.0\"°C\"", "38.5°C"},
+		{"00417", "", "00417"}, {417, "00000", "00417"}, {"1E5", "", "1E5"}, {"3/4", "", "3/4"}, {0.75, "# ?/?", "3/4"},
+		{1.5, "# ?/?", "1 1/2"},
+		{"12345678901234567890", "", "12345678901234567890"}, {4012345678901, "", "4012345678901"},
+		{0.1 + 0.2, "", "0.3"},
+		{1234.5, "#,##0.00 \"kg\"", "1,234.50 kg"}, {0.256, "0%", "26%"}, {45000, "yyyy-mm-dd", "2023-03-15"},
+		{45000, "dd.mm.yyyy", "15.03.2023"},
+		{time.Date(2026, 11, 26, 0, 0, 0, 0, time.UTC), "", "2026-11-26"}, {true, "", "TRUE"},
+		{"two\nlines", "", "two\nlines"}, {" spaced ", "", " spaced "}, {38.5, "0.0\"°C\"", "38.5°C"},
 	} {
 		data := workbook(t, func(f *excelize.File) {
 			put(t, f, "A1", "bin", "")
@@ -98,7 +102,8 @@ func TestTheTableOfASheetIsFound(t *testing.T) {
 			require.NoError(t, err)
 			records = append(records, record)
 		}
-		require.Equal(t, [][]string{{"K-1", "10", "20", "N-1"}, {"K-2", "30", "", "N-1"}, {"K-3", "30", "#N/A", "N-2"}}, records)
+		require.Equal(t, [][]string{{"K-1", "10", "20", "N-1"}, {"K-2", "30", "", "N-1"}, {"K-3", "30", "#N/A", "N-2"}},
+			records)
 	}
 	notes := strings.Join(source.Notes, "\n")
 	for _, said := range []string{"2 sheets", "above the names", "1 row is hidden", "filled down", "#N/A", "row 8"} {
@@ -130,7 +135,9 @@ func TestBadWorkbooksAreRefusedInWords(t *testing.T) {
 	require.NoError(t, packed.Close())
 	chart := workbook(t, func(f *excelize.File) {
 		plain(f)
-		require.NoError(t, f.AddChartSheet("Trend", &excelize.Chart{Type: excelize.Col, Series: []excelize.ChartSeries{{Name: "Sheet1!$A$1", Values: "Sheet1!$A$2:$A$2"}}}))
+		require.NoError(t, f.AddChartSheet("Trend",
+			&excelize.Chart{Type: excelize.Col,
+				Series: []excelize.ChartSeries{{Name: "Sheet1!$A$1", Values: "Sheet1!$A$2:$A$2"}}}))
 	})
 	for name, test := range map[string]struct {
 		data     []byte
@@ -189,11 +196,14 @@ func TestOpenDocumentSheetsAreRead(t *testing.T) {
 		return `<table:table-cell office:value-type="string"><text:p>` + text + `</text:p></table:table-cell>`
 	}
 	data := ods(t, `<table:table table:name="Empty"><table:table-row table:number-rows-repeated="1048576"><table:table-cell table:number-columns-repeated="1024"/></table:table-row></table:table>
-		<table:table table:name="Bins"><table:table-column/><table:table-row>`+cell("bin")+`<table:table-cell table:number-columns-spanned="2"><text:p>Size</text:p></table:table-cell><table:covered-table-cell/></table:table-row>
+		<table:table table:name="Bins"><table:table-column/><table:table-row>`+cell("bin")+
+		`<table:table-cell table:number-columns-spanned="2"><text:p>Size</text:p></table:table-cell><table:covered-table-cell/></table:table-row>
 		<table:table-row>`+cell("")+cell("wide")+cell("tall")+`</table:table-row>
-		<table:table-row table:visibility="collapse">`+cell("N-1")+`<table:table-cell office:value-type="float" office:value="417"><text:p>00417</text:p></table:table-cell>
+		<table:table-row table:visibility="collapse">`+cell("N-1")+
+		`<table:table-cell office:value-type="float" office:value="417"><text:p>00417</text:p></table:table-cell>
 			<table:table-cell><text:p>two<text:s text:c="2"/>blanks</text:p><text:p>and lines</text:p></table:table-cell></table:table-row>
-		<table:table-row table:number-rows-repeated="2">`+cell("N-2")+`<table:table-cell table:number-columns-repeated="2"><text:p>1E5</text:p></table:table-cell><table:table-cell table:number-columns-repeated="16000"/></table:table-row>
+		<table:table-row table:number-rows-repeated="2">`+cell("N-2")+
+		`<table:table-cell table:number-columns-repeated="2"><text:p>1E5</text:p></table:table-cell><table:table-cell table:number-columns-repeated="16000"/></table:table-row>
 		<table:table-row table:number-rows-repeated="1040000"><table:table-cell table:number-columns-repeated="1024"/></table:table-row></table:table>`)
 	source, err := sources.Open(t.Context(), bytes.NewReader(data), int64(len(data)), sources.Settings{})
 	require.NoError(t, err)
@@ -205,7 +215,8 @@ func TestOpenDocumentSheetsAreRead(t *testing.T) {
 		require.NoError(t, err)
 		records = append(records, record)
 	}
-	require.Equal(t, [][]string{{"N-1", "00417", "two  blanks\nand lines"}, {"N-2", "1E5", "1E5"}, {"N-2", "1E5", "1E5"}}, records)
+	require.Equal(t, [][]string{{"N-1", "00417", "two  blanks\nand lines"}, {"N-2", "1E5", "1E5"},
+		{"N-2", "1E5", "1E5"}}, records)
 	require.Contains(t, strings.Join(source.Notes, " "), "1 row is hidden")
 	_, err = sources.Read(ods(t, ""), sources.Settings{})
 	require.ErrorContains(t, err, "no sheets")
@@ -218,10 +229,13 @@ func TestListsOfJSONAreFoundAndCorrected(t *testing.T) {
 		fields  []string
 		records [][]string
 	}{
-		"/bins":        {[]string{"bin", "lot no", "lot day", "tags", "qty", "ok", "x"}, [][]string{{"N-01", "00417", "1E5", `["a","b"]`, "", "", ""}, {"N-02", "", "", "", "12345678901234567890", "true", ""}}},
+		"/bins": {[]string{"bin", "lot no", "lot day", "tags", "qty", "ok", "x"},
+			[][]string{{"N-01", "00417", "1E5", `["a","b"]`, "", "", ""}, {"N-02", "", "", "", "12345678901234567890",
+				"true", ""}}},
 		"":             {[]string{"item", "orders no"}, [][]string{{"K-1", "A1"}, {"K-2", "A1"}, {"K-3", "A2"}}},
 		"orders.lines": {[]string{"item", "orders no"}, [][]string{{"K-1", "A1"}, {"K-2", "A1"}, {"K-3", "A2"}}},
-		"$.orders":     {[]string{"no", "lines"}, [][]string{{"A1", `[{"item":"K-1"},{"item":"K-2"}]`}, {"A2", `[{"item":"K-3"}]`}}},
+		"$.orders": {[]string{"no", "lines"}, [][]string{{"A1", `[{"item":"K-1"},{"item":"K-2"}]`},
+			{"A2", `[{"item":"K-3"}]`}}},
 	} {
 		read, err := sources.Read([]byte(text), sources.Settings{Table: table})
 		require.NoError(t, err, table)
@@ -250,14 +264,17 @@ func TestListsOfJSONAreFoundAndCorrected(t *testing.T) {
 }
 
 func TestListsOfXMLAreFoundAndCorrected(t *testing.T) {
-	const text = "<?xml version=\"1.0\" encoding=\"ISO-8859-1\"?>\n<orders><order no=\"1\"><line item=\"K-1\"><qty>04</qty></line><line item=\"K-2\"><qty>5</qty><note>R\xf8d</note></line></order>" +
+	const text = "<?xml version=\"1.0\" encoding=\"ISO-8859-1\"?>\n<orders><order no=\"1\"><line " +
+		"item=\"K-1\"><qty>04</qty></line><line item=\"K-2\"><qty>5</qty><note>R\xf8d</note></line></order>" +
 		"<order no=\"2\"><line item=\"K-3\"><qty>1</qty></line></order></orders>"
 	read, err := sources.Read([]byte(text), sources.Settings{})
 	require.NoError(t, err)
 	require.Equal(t, []string{"item", "qty", "order no", "note"}, read.Fields)
 	require.Equal(t, [][]string{{"K-1", "04", "1", ""}, {"K-2", "5", "1", "Rød"}, {"K-3", "1", "2", ""}}, read.Records)
 	require.EqualValues(t, "ISO-8859-1", read.Settings.Encoding)
-	read, err = sources.Read([]byte("<o><order><no>7</no><lines><line><item>K-1</item></line><line><item>K-2</item></line></lines></order></o>"), sources.Settings{})
+	read, err = sources.Read([]byte(
+		"<o><order><no>7</no><lines><line><item>K-1</item></line><line><item>K-2</item></line></lines></order></o>"),
+		sources.Settings{})
 	require.NoError(t, err)
 	require.Equal(t, []string{"item", "order no"}, read.Fields, "what holds the records says its number")
 	require.Equal(t, [][]string{{"K-1", "7"}, {"K-2", "7"}}, read.Records)
@@ -276,7 +293,8 @@ func TestListsOfXMLAreFoundAndCorrected(t *testing.T) {
 }
 
 func TestFixedColumnsAreFoundAndCorrected(t *testing.T) {
-	const text = "BIN       LOT       CONTENTS\nN-01-01-A 26K104    Dulse, flaked\nN-01-02-A 26K105    Kombu\nÅ-01-03-B 00417     Sea salt  fine\n"
+	const text = "BIN       LOT       CONTENTS\nN-01-01-A 26K104    Dulse, flaked\nN-01-02-A 26K105    " +
+		"Kombu\nÅ-01-03-B 00417     Sea salt  fine\n"
 	table, err := sources.Read([]byte(text), sources.Settings{})
 	require.NoError(t, err)
 	require.Equal(t, "1,11,21", table.Settings.Columns)
@@ -316,7 +334,8 @@ func dbf(page byte, records ...string) []byte {
 }
 
 func TestDesktopTableFilesAreRead(t *testing.T) {
-	data := dbf(0x02, " 00417  12.500020261126TR\x9bdalge ", "*N-02         120261126FGone    ", " N-03                  ?Kelp    ")
+	data := dbf(0x02, " 00417  12.500020261126TR\x9bdalge ", "*N-02         120261126FGone    ",
+		" N-03                  ?Kelp    ")
 	source, err := sources.Open(t.Context(), bytes.NewReader(data), int64(len(data)), sources.Settings{})
 	require.NoError(t, err)
 	require.Equal(t, sources.DBF, source.Kind)
@@ -324,9 +343,11 @@ func TestDesktopTableFilesAreRead(t *testing.T) {
 	table, err := sources.Read(data, sources.Settings{})
 	require.NoError(t, err)
 	require.Equal(t, []string{"BIN", "QTY", "BEST", "OK", "SAYS"}, table.Fields)
-	require.Equal(t, [][]string{{"00417", "12.5000", "2026-11-26", "yes", "Rødalge"}, {"N-03", "", "", "", "Kelp"}}, table.Records)
+	require.Equal(t, [][]string{{"00417", "12.5000", "2026-11-26", "yes", "Rødalge"}, {"N-03", "", "", "", "Kelp"}},
+		table.Records)
 	require.Contains(t, strings.Join(table.Notes, " "), "1 record is marked as deleted")
-	table, err = sources.Read(dbf(0, " 00417  12.500020261126TR\xf8dalge "), sources.Settings{Encoding: sources.Windows1252})
+	table, err = sources.Read(dbf(0, " 00417  12.500020261126TR\xf8dalge "),
+		sources.Settings{Encoding: sources.Windows1252})
 	require.NoError(t, err)
 	require.Equal(t, "Rødalge", table.Records[0][4])
 	_, err = sources.Read(data[:len(data)-20], sources.Settings{})
@@ -374,7 +395,8 @@ func TestAnyTextArrivesUnchanged(t *testing.T) {
 		for _, r := range records {
 			fmt.Fprintf(&inXML, `<r first="%s"><second>%s</second></r>`, escape.Replace(r[0]), escape.Replace(r[1]))
 		}
-		for kind, data := range map[string][]byte{"XLSX": inXLSX, "JSON": inJSON, "XML": []byte("<rows>" + inXML.String() + "</rows>")} {
+		for kind, data := range map[string][]byte{"XLSX": inXLSX, "JSON": inJSON,
+			"XML": []byte("<rows>" + inXML.String() + "</rows>")} {
 			table, err := sources.Read(data, sources.Settings{Header: map[string]sources.Header{"XLSX": "row 1"}[kind]})
 			require.NoError(t, err, kind)
 			require.Equal(t, fields, table.Fields, kind)
@@ -390,7 +412,8 @@ func BenchmarkReadWorkbook(b *testing.B) {
 		require.NoError(b, err)
 		for y := 1; y <= 100_001; y++ {
 			cell, _ := excelize.CoordinatesToCellName(1, y)
-			require.NoError(b, stream.SetRow(cell, []any{fmt.Sprintf("N-%06d", y), "Dulse, flaked", y, 12.5, "26K104", "00417", "north shed", y % 7}))
+			require.NoError(b, stream.SetRow(cell, []any{fmt.Sprintf("N-%06d", y), "Dulse, flaked", y, 12.5, "26K104",
+				"00417", "north shed", y % 7}))
 		}
 		require.NoError(b, stream.Flush())
 	})

@@ -13,8 +13,8 @@ import (
 // sampledLines are looked at to find columns.
 const sampledLines = 200
 
-// guessColumns tells whether a text has columns at fixed places: two or more, each parted from the one before it by a blank in all
-// lines, and by two in most, or by where the names begin.
+// guessColumns tells whether a text has columns at fixed places: two or more, each parted from the one before it by a
+// blank in all lines, and by two in most, or by where the names begin.
 func (s *Source) guessColumns() bool {
 	var lines [][]rune
 	longest := 0
@@ -69,7 +69,8 @@ func places(columns string) (at []int, err error) {
 	for _, text := range strings.Split(columns, ",") {
 		n, err := strconv.Atoi(strings.TrimSpace(text))
 		if err != nil || n < 1 || n > mostLine || len(at) > 0 && n-1 <= at[len(at)-1] || len(at) == MostFields {
-			return nil, &FileError{Text: fmt.Sprintf("The columns %q are none: give the place of each one's first letter, from 1, rising, such as 1,11,25.", columns)}
+			return nil, &FileError{Text: fmt.Sprintf("The columns %q are none: give the place of each one's first "+
+				"letter, from 1, rising, such as 1,11,25.", columns)}
 		}
 		at = append(at, n-1)
 	}

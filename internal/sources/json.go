@@ -19,7 +19,8 @@ type jsonText struct {
 	names map[string]string // that were met, so that each is kept once
 }
 
-// findJSON opens JSON: a list of objects, or of lists, anywhere in it, or one object a line. Numbers stay as they are written.
+// findJSON opens JSON: a list of objects, or of lists, anywhere in it, or one object a line. Numbers stay as they are
+// written.
 func (s *Source) findJSON(head []byte) error {
 	if err := s.findEncoding(head); err != nil {
 		return err
@@ -38,7 +39,8 @@ func (s *Source) findJSON(head []byte) error {
 		broken = s.walkJSON(text, found)
 	}
 	if broken != nil {
-		if len(found.paths) == 0 && !likeJSON(head) && !isCommentedJSON(bytes.TrimSpace(head)) { // text that only begins like some
+		// text that only begins like some
+		if len(found.paths) == 0 && !likeJSON(head) && !isCommentedJSON(bytes.TrimSpace(head)) {
 			s.Kind = Text
 			s.Notes = nil
 			return s.findText(head)
@@ -63,7 +65,8 @@ func (s *Source) findJSON(head []byte) error {
 		return &FileError{Text: fmt.Sprintf("The list %s has no records with values in it.", s.Settings.Table)}
 	}
 	if names.again != "" {
-		s.note("%q stands several times in one record, the first of them record %d: each has a field of its own.", names.again, names.againIn)
+		s.note("%q stands several times in one record, the first of them record %d: each has a field of its own.",
+			names.again, names.againIn)
 	}
 	s.rows = func() (rowReader, error) {
 		next, stop := iter.Pull2(s.jsonRecords(text, false))
@@ -87,11 +90,13 @@ func likeJSON(head []byte) bool {
 	first, _ := decoder.ReadToken()
 	opens := first.Kind()
 	second, err := decoder.ReadToken()
-	return err == nil && (opens == '{' && second.Kind() == '"' || opens == '[' && (second.Kind() == '{' || second.Kind() == '['))
+	return err == nil && (opens == '{' && second.Kind() == '"' || opens == '[' &&
+		(second.Kind() == '{' || second.Kind() == '['))
 }
 
 func (t *jsonText) decoder() *jsontext.Decoder {
-	return jsontext.NewDecoder(bytes.NewBuffer(t.data), jsontext.AllowDuplicateNames(true), jsontext.AllowInvalidUTF8(t.halfs))
+	return jsontext.NewDecoder(bytes.NewBuffer(t.data), jsontext.AllowDuplicateNames(true),
+		jsontext.AllowInvalidUTF8(t.halfs))
 }
 
 // A halfLetterError says that a text has half of a letter.
@@ -101,7 +106,8 @@ type halfLetterError struct {
 }
 
 func (e *halfLetterError) Error() string {
-	return fmt.Sprintf("The text in line %d has %s, half of a letter whose other half is missing. This and all like it are read as “\uFFFD”: correct them, or have the file written anew.", e.line, e.half)
+	return fmt.Sprintf("The text in line %d has %s, half of a letter whose other half is missing. This and all like "+
+		"it are read as “\uFFFD”: correct them, or have the file written anew.", e.line, e.half)
 }
 
 // broken says what is wrong in JSON.
@@ -120,28 +126,33 @@ func (t *jsonText) broken(err error) error {
 	}
 	letter, size := utf8.DecodeRune(rest)
 	if letter == utf8.RuneError && size <= 1 {
-		return &FileError{Line: line, Text: "The file is not UTF-8 here. Choose another encoding, such as Windows-1252."}
+		return &FileError{Line: line, Text: "The file is not UTF-8 here. Choose another encoding, such as " +
+			"Windows-1252."}
 	}
-	return &FileError{Line: line, Text: "The JSON has a mistake here: " + mistake(rest, letter, bytes.TrimRight(t.data[:at], " \t\r\n")) + "."}
+	return &FileError{Line: line, Text: "The JSON has a mistake here: " + mistake(rest, letter,
+		bytes.TrimRight(t.data[:at], " \t\r\n")) + "."}
 }
 
 // mistake says why a letter cannot stand where it does in JSON, with the text from it on and the one before it.
 func mistake(rest []byte, letter rune, before []byte) string {
 	isLetter := func(r rune) bool { return r >= 'A' && r <= 'Z' || r >= 'a' && r <= 'z' }
-	if behind := bytes.TrimLeft(rest[1:], " \t\r\n"); letter == ',' && len(behind) > 0 && (behind[0] == '}' || behind[0] == ']') {
+	if behind := bytes.TrimLeft(rest[1:], " \t\r\n"); letter == ',' && len(behind) > 0 &&
+		(behind[0] == '}' || behind[0] == ']') {
 		return fmt.Sprintf("a comma before “%c”, with nothing behind it. Take the comma out", behind[0])
 	}
 	switch {
 	case bytes.HasPrefix(rest, []byte("//")) || bytes.HasPrefix(rest, []byte("/*")) || letter == '#':
 		return "a comment, which JSON does not have (RFC 8259). Take the comments out"
-	case (letter == '{' || letter == '[' || letter == '"') && len(before) > 0 && !bytes.ContainsRune([]byte(",:[{"), rune(before[len(before)-1])):
+	case (letter == '{' || letter == '[' || letter == '"') && len(before) > 0 &&
+		!bytes.ContainsRune([]byte(",:[{"), rune(before[len(before)-1])):
 		return fmt.Sprintf("a comma lacks before “%c”", letter)
 	case letter == '\'' || letter == '‘' || letter == '“':
 		return fmt.Sprintf("“%c” where a quotation mark \" should stand", letter)
 	case letter == '\\':
 		return fmt.Sprintf("“%s” in a text means nothing in JSON", rest[:min(len(rest), 2)])
 	case letter < ' ':
-		return fmt.Sprintf("a control character (U+%04X) within a text, such as the end of a line. Write it as \\u%04x", letter, letter)
+		return fmt.Sprintf("a control character (U+%04X) within a text, such as the end of a line. Write it as \\u%04x",
+			letter, letter)
 	case letter >= '0' && letter <= '9' || letter == '.' || letter == '+':
 		return "a number that is not written as JSON has it, such as 007 or .5. Write it between quotation marks"
 	case isLetter(letter):
@@ -154,10 +165,12 @@ func mistake(rest []byte, letter rune, before []byte) string {
 	return fmt.Sprintf("“%c” cannot stand here", letter)
 }
 
-// halfOf returns the escaped half of a surrogate pair (RFC 8259, 7) that stands there without its other half, as it is written; empty: none does.
+// halfOf returns the escaped half of a surrogate pair (RFC 8259, 7) that stands there without its other half, as it is
+// written; empty: none does.
 func halfOf(text []byte) string {
 	const escaped = len(`\uD800`)
-	if len(text) < escaped || text[0] != '\\' || text[1] != 'u' || text[2] != 'd' && text[2] != 'D' || !strings.ContainsRune("89abcdefABCDEF", rune(text[3])) {
+	if len(text) < escaped || text[0] != '\\' || text[1] != 'u' || text[2] != 'd' && text[2] != 'D' ||
+		!strings.ContainsRune("89abcdefABCDEF", rune(text[3])) {
 		return ""
 	}
 	return string(text[:escaped])
@@ -255,12 +268,14 @@ func orRoot(path string) string {
 	return path
 }
 
-// jsonRecords reads the records of the chosen list one by one; each holds until the next. Those that are bare have their names alone, which is quicker.
-// A list that stands in each record of another has the values of those records too: the lines of an order its number.
+// jsonRecords reads the records of the chosen list one by one; each holds until the next. Those that are bare have
+// their names alone, which is quicker. A list that stands in each record of another has the values of those records
+// too: the lines of an order its number.
 func (s *Source) jsonRecords(text *jsonText, bare bool) iter.Seq2[*tree, error] {
 	holder := ""
 	for _, path := range s.Tables {
-		if strings.HasPrefix(s.Settings.Table, strings.TrimSuffix(path, "/")+"/") && path != s.Settings.Table && len(path) > len(holder) {
+		if strings.HasPrefix(s.Settings.Table, strings.TrimSuffix(path, "/")+"/") && path != s.Settings.Table &&
+			len(path) > len(holder) {
 			holder = path
 		}
 	}
@@ -282,7 +297,8 @@ func (s *Source) jsonRecords(text *jsonText, bare bool) iter.Seq2[*tree, error] 
 	}
 }
 
-// within gives the records of a list that a record holds under a name, each with the record's other values; false: that is enough.
+// within gives the records of a list that a record holds under a name, each with the record's other values; false: that
+// is enough.
 func (t *jsonText) within(record *tree, name, called string, yield func(*tree, error) bool) bool {
 	for i, text := range record.values {
 		if record.names[i] != name || !strings.HasPrefix(text, "[") {
@@ -459,7 +475,8 @@ func (t *jsonText) flatten(decoder *jsontext.Decoder, into *tree, holder string,
 	return err
 }
 
-// put puts a value into a tree as text: texts as they say, numbers as they are written, nothing for null or where it is bare, lists as JSON.
+// put puts a value into a tree as text: texts as they say, numbers as they are written, nothing for null or where it is
+// bare, lists as JSON.
 func put(decoder *jsontext.Decoder, into *tree, name string, bare bool) error {
 	if bare {
 		into.put(name, "")

@@ -9,7 +9,8 @@ import (
 	"strings"
 )
 
-// kindOf says which kind of file bytes begin that is not separated text; JSON is only likely. A file is what it is, not what its name says.
+// kindOf says which kind of file bytes begin that is not separated text; JSON is only likely. A file is what it is, not
+// what its name says.
 func kindOf(head []byte) Kind {
 	start := bytes.TrimLeft(bytes.TrimPrefix(head[:min(len(head), 4096)], []byte("\xef\xbb\xbf")), " \t\r\n")
 	switch {
@@ -39,12 +40,14 @@ func (s *Source) oldWorkbook() error {
 	if bytes.Contains(data, []byte("E\x00n\x00c\x00r\x00y\x00p\x00t\x00e\x00d\x00P\x00a\x00c\x00k\x00a\x00g\x00e")) {
 		return errPassword
 	}
-	return &FileError{Text: "This is an old workbook or document (XLS, DOC), which is not read. Save it as XLSX, or the sheet as CSV, and choose that file."}
+	return &FileError{Text: "This is an old workbook or document (XLS, DOC), which is not read. Save it as XLSX, or " +
+		"the sheet as CSV, and choose that file."}
 }
 
 // isFlatODS tells whether bytes begin an OpenDocument sheet that is one XML file (ISO/IEC 26300-1, 3.1.2).
 func isFlatODS(start []byte) bool {
-	return looksLikeXML(start) && bytes.Contains(start, []byte(":document ")) && bytes.Contains(start, []byte("application/vnd.oasis.opendocument.spreadsheet"))
+	return looksLikeXML(start) && bytes.Contains(start, []byte(":document ")) &&
+		bytes.Contains(start, []byte("application/vnd.oasis.opendocument.spreadsheet"))
 }
 
 // isCommentedJSON tells whether bytes begin with comments and then JSON, so that the comments are told of.
@@ -73,22 +76,26 @@ func looksLikeXML(start []byte) bool {
 			return false
 		}
 	}
-	if bytes.HasPrefix(lower, []byte("<?xml")) || bytes.HasPrefix(lower, []byte("<!--")) || bytes.HasPrefix(lower, []byte("<!doctype ")) {
+	if bytes.HasPrefix(lower, []byte("<?xml")) || bytes.HasPrefix(lower, []byte("<!--")) ||
+		bytes.HasPrefix(lower, []byte("<!doctype ")) {
 		return true
 	}
 	// UTF-16 with its mark
 	if bytes.HasPrefix(start, []byte("\xff\xfe<\x00?\x00")) || bytes.HasPrefix(start, []byte("\xfe\xff\x00<\x00?")) {
 		return true
 	}
-	return len(start) > 2 && start[0] == '<' && (start[1] >= 'a' && start[1] <= 'z' || start[1] >= 'A' && start[1] <= 'Z' || start[1] == '_') && bytes.ContainsRune(start, '>')
+	return len(start) > 2 && start[0] == '<' && (start[1] >= 'a' && start[1] <= 'z' || start[1] >= 'A' &&
+		start[1] <= 'Z' || start[1] == '_') && bytes.ContainsRune(start, '>')
 }
 
-// otherThanRows says what a file is by its first bytes that is none of those that are read, and what to do; empty: it may be text.
+// otherThanRows says what a file is by its first bytes that is none of those that are read, and what to do; empty: it
+// may be text.
 func otherThanRows(head []byte) (says string) {
 	start := bytes.TrimLeft(head[:min(len(head), 4096)], " \t\r\n")
 	lower := bytes.ToLower(start)
 	for _, kind := range []struct{ begins, says string }{
-		{"%pdf-", "This is a PDF: a picture of a table, not the table. Export the records as CSV where the PDF was made."},
+		{"%pdf-", "This is a PDF: a picture of a table, not the table. Export the records as CSV where the PDF " +
+			"was made."},
 		{"%!ps", "This is PostScript, not records. Export them as CSV where it was made."},
 		{"{\\rtf", "This is a text document (RTF). Save its table as CSV and choose that file."},
 		{"id;p", "This is a sheet as SYLK, which is not read. Save it as XLSX or CSV and choose that file."},

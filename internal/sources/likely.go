@@ -57,15 +57,23 @@ type KnownEncoding struct {
 // encodings are all of them, in the order in which equals are preferred.
 var encodings = []KnownEncoding{
 	{UTF8, "", nil, nil},
-	{Windows1252, "western", charmap.Windows1252, western}, {Windows1250, "central European", charmap.Windows1250, central}, {Windows1251, "Cyrillic", charmap.Windows1251, cyrillic},
-	{Windows1253, "Greek", charmap.Windows1253, greek}, {Windows1254, "Turkish", charmap.Windows1254, turkish}, {Windows1257, "Baltic", charmap.Windows1257, baltic},
+	{Windows1252, "western", charmap.Windows1252, western}, {Windows1250, "central European", charmap.Windows1250,
+		central}, {Windows1251, "Cyrillic", charmap.Windows1251, cyrillic},
+	{Windows1253, "Greek", charmap.Windows1253, greek}, {Windows1254, "Turkish", charmap.Windows1254, turkish},
+	{Windows1257, "Baltic", charmap.Windows1257, baltic},
 	{Latin2, "central European", charmap.ISO8859_2, central}, {Latin9, "western", charmap.ISO8859_15, western},
-	{CodePage850, "old western", charmap.CodePage850, western}, {CodePage852, "old central European", charmap.CodePage852, central},
-	{KOI8R, "old Cyrillic", charmap.KOI8R, cyrillic}, {CodePage866, "old Cyrillic", charmap.CodePage866, cyrillic}, {Cyrillic5, "Cyrillic", charmap.ISO8859_5, cyrillic},
-	{ShiftJIS, "Japanese", japanese.ShiftJIS, japaneseWords}, {GB18030, "Chinese", simplifiedchinese.GB18030, chineseWords},
-	{EUCJP, "Japanese", japanese.EUCJP, japaneseWords}, {EUCKR, "Korean", korean.EUCKR, koreanWords}, {Big5, "traditional Chinese", traditionalchinese.Big5, traditionalWords},
-	{Windows1255, "Hebrew", charmap.Windows1255, hebrew}, {Windows1256, "Arabic", charmap.Windows1256, arabic}, {Windows874, "Thai", charmap.Windows874, thai},
-	{UTF16LE, "", utf16.UTF16(utf16.LittleEndian, utf16.IgnoreBOM), nil}, {UTF16BE, "", utf16.UTF16(utf16.BigEndian, utf16.IgnoreBOM), nil},
+	{CodePage850, "old western", charmap.CodePage850, western},
+	{CodePage852, "old central European", charmap.CodePage852, central},
+	{KOI8R, "old Cyrillic", charmap.KOI8R, cyrillic}, {CodePage866, "old Cyrillic", charmap.CodePage866, cyrillic},
+	{Cyrillic5, "Cyrillic", charmap.ISO8859_5, cyrillic},
+	{ShiftJIS, "Japanese", japanese.ShiftJIS, japaneseWords}, {GB18030, "Chinese", simplifiedchinese.GB18030,
+		chineseWords},
+	{EUCJP, "Japanese", japanese.EUCJP, japaneseWords}, {EUCKR, "Korean", korean.EUCKR, koreanWords},
+	{Big5, "traditional Chinese", traditionalchinese.Big5, traditionalWords},
+	{Windows1255, "Hebrew", charmap.Windows1255, hebrew}, {Windows1256, "Arabic", charmap.Windows1256, arabic},
+	{Windows874, "Thai", charmap.Windows874, thai},
+	{UTF16LE, "", utf16.UTF16(utf16.LittleEndian, utf16.IgnoreBOM), nil},
+	{UTF16BE, "", utf16.UTF16(utf16.BigEndian, utf16.IgnoreBOM), nil},
 }
 
 // Encodings returns those that can be chosen.
@@ -99,7 +107,8 @@ type reading struct {
 // mostAsked is how many encodings are named beside the likeliest.
 const mostAsked = 3
 
-// likeliest returns the encoding in which bytes make the likeliest words; the first that is not UTF-8 stands in a line (0: there are no lines). Where others are nearly as likely, a note asks.
+// likeliest returns the encoding in which bytes make the likeliest words; the first that is not UTF-8 stands in a line
+// (0: there are no lines). Where others are nearly as likely, a note asks.
 func (s *Source) likeliest(data []byte, line int) Encoding {
 	var readings []reading
 	for _, e := range encodings {
@@ -107,7 +116,10 @@ func (s *Source) likeliest(data []byte, line int) Encoding {
 			continue
 		}
 		text, err := e.is.NewDecoder().String(string(data))
-		if err != nil || strings.ContainsFunc(text, func(r rune) bool { return r == utf8.RuneError || r >= utf8.RuneSelf && control(r) }) {
+		if err != nil || strings.ContainsFunc(text, func(r rune) bool {
+			return r == utf8.RuneError ||
+				r >= utf8.RuneSelf && control(r)
+		}) {
 			continue
 		}
 		readings = append(readings, reading{e, e.words.likely(text)})
@@ -126,7 +138,8 @@ func (s *Source) likeliest(data []byte, line int) Encoding {
 	return best.Name
 }
 
-// asked says what a file was read as, and what it would be in encodings that are nearly as likely. Those that make no difference are not named.
+// asked says what a file was read as, and what it would be in encodings that are nearly as likely. Those that make no
+// difference are not named.
 func asked(words [][]byte, best reading, near []reading) string {
 	var shown []byte // the word that tells them apart
 	var others []string
@@ -152,9 +165,11 @@ func asked(words [][]byte, best reading, near []reading) string {
 		}
 	}
 	if len(others) == 0 {
-		return fmt.Sprintf("; it is read as %s, which makes “%s”. If that is wrong, choose another.", best.Name, best.word(words[0]))
+		return fmt.Sprintf("; it is read as %s, which makes “%s”. If that is wrong, choose another.", best.Name,
+			best.word(words[0]))
 	}
-	return fmt.Sprintf(". Read as %s it says “%s”; %s. Choose which is right.", best.Name, best.word(shown), strings.Join(others, ", "))
+	return fmt.Sprintf(". Read as %s it says “%s”; %s. Choose which is right.", best.Name, best.word(shown),
+		strings.Join(others, ", "))
 }
 
 // word returns what a word is in the encoding.
@@ -170,7 +185,8 @@ func (r *reading) word(raw []byte) string {
 // wordsBeyondASCII returns the words that have a letter beyond ASCII, each once; all of it, where it is one.
 func wordsBeyondASCII(data []byte) (words [][]byte) {
 	had := map[string]bool{}
-	for _, word := range bytes.FieldsFunc(data, func(r rune) bool { return r < 0x80 && (unicode.IsSpace(r) || strings.ContainsRune(`,;|"`, r)) }) {
+	for _, word := range bytes.FieldsFunc(data,
+		func(r rune) bool { return r < 0x80 && (unicode.IsSpace(r) || strings.ContainsRune(`,;|"`, r)) }) {
 		if !ascii(word) && !had[string(word)] {
 			had[string(word)] = true
 			words = append(words, word)
@@ -195,7 +211,8 @@ func (s *Source) spoilt(has survey) error {
 		}
 		meant, err := charmap.Windows1252.NewEncoder().Bytes(word)
 		if err == nil && !ascii(meant) && utf8.Valid(meant) {
-			s.note("“%s” was “%s” once, it seems: the file was written as UTF-8, read as Windows-1252 and saved again. Have it written anew, or put the letters right.", word, meant)
+			s.note("“%s” was “%s” once, it seems: the file was written as UTF-8, read as Windows-1252 and saved "+
+				"again. Have it written anew, or put the letters right.", word, meant)
 			return nil
 		}
 	}
@@ -278,10 +295,12 @@ func (w *writing) likely(text string) (score float64) {
 
 // oddCase tells whether a letter is a capital after a small one, or a small one after capitals.
 func oddCase(first, before, r rune) bool {
-	return unicode.IsUpper(r) && unicode.IsLower(before) || unicode.IsLower(r) && unicode.IsUpper(before) && unicode.IsUpper(first)
+	return unicode.IsUpper(r) && unicode.IsLower(before) || unicode.IsLower(r) && unicode.IsUpper(before) &&
+		unicode.IsUpper(first)
 }
 
-// likelyEastern scores letters of East Asian writing: kana, and ideographs and syllables by whether they are in daily use.
+// likelyEastern scores letters of East Asian writing: kana, and ideographs and syllables by whether they are in daily
+// use.
 func (w *writing) likelyEastern(runes []rune, at func(int) rune) (score float64) {
 	inUse := w.daily()
 	narrow := func(r rune) bool { return r >= 0xff61 && r < 0xffa0 }
@@ -311,7 +330,8 @@ func (w *writing) likelyEastern(runes []rune, at func(int) rune) (score float64)
 		default:
 			score += unlikely
 		}
-		if before < 0x80 && unicode.IsLetter(before) || after < 0x80 && unicode.IsLetter(after) { // within a word of other letters
+		// within a word of other letters
+		if before < 0x80 && unicode.IsLetter(before) || after < 0x80 && unicode.IsLetter(after) {
 			score += impossible
 		}
 	}

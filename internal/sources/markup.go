@@ -9,8 +9,9 @@ import (
 	"unicode/utf8"
 )
 
-// Sheets are read by a reader of their own: of a sheet of a million rows, encoding/xml makes 40 million tokens with their names and attributes. It knows of
-// XML 1.0 what parts of a workbook have: elements, attributes, texts, references to characters, CDATA; comments and instructions are passed over.
+// Sheets are read by a reader of their own: of a sheet of a million rows, encoding/xml makes 40 million tokens with
+// their names and attributes. It knows of XML 1.0 what parts of a workbook have: elements, attributes, texts,
+// references to characters, CDATA; comments and instructions are passed over.
 
 // An event is what the next part of a markup is.
 type event int
@@ -121,7 +122,8 @@ func (m *markup) next() (event, error) {
 func isUTF8(instruction []byte) bool {
 	lower := bytes.ToLower(instruction)
 	_, encoding, says := bytes.Cut(lower, []byte("encoding="))
-	return !bytes.HasPrefix(lower, []byte("<?xml ")) || !says || bytes.HasPrefix(encoding[1:], []byte("utf-8")) || bytes.HasPrefix(encoding[1:], []byte("us-ascii"))
+	return !bytes.HasPrefix(lower, []byte("<?xml ")) || !says || bytes.HasPrefix(encoding[1:], []byte("utf-8")) ||
+		bytes.HasPrefix(encoding[1:], []byte("us-ascii"))
 }
 
 // element reads a tag.

@@ -16,11 +16,13 @@ func (s *Source) name(header []string, width int) {
 		if i < len(header) {
 			name = strings.Join(strings.Fields(header[i]), " ")
 			if shown := strings.TrimSpace(shownName(name)); shown != name {
-				s.note("The name of column %d has characters that show nothing, or letters written in parts; it is called %q.", i+1, shown)
+				s.note("The name of column %d has characters that show nothing, or letters written in parts; it is "+
+					"called %q.", i+1, shown)
 				name = shown
 			}
 			if rest, is := strings.CutPrefix(name, ofRuns); is { // what a run knows of its labels is called so
-				s.note("Names that begin with %q are of what a run knows; column %d is called %q.", ofRuns, i+1, "run "+rest)
+				s.note("Names that begin with %q are of what a run knows; column %d is called %q.", ofRuns, i+1,
+					"run "+rest)
 				name = "run " + rest
 			}
 		}
@@ -51,7 +53,8 @@ func Names(written []string) (names []string, err error) {
 		case name == "":
 			return nil, &FileError{Text: fmt.Sprintf("Column %d needs a name.", i+1)}
 		case len(name) > mostName:
-			return nil, &FileError{Text: fmt.Sprintf("The name of column %d has %d letters; up to %d are kept.", i+1, len(name), mostName)}
+			return nil, &FileError{Text: fmt.Sprintf("The name of column %d has %d letters; up to %d are kept.", i+1,
+				len(name), mostName)}
 		case slices.Contains(names, name):
 			return nil, &FileError{Text: fmt.Sprintf("Two columns are called %q; each needs a name of its own.", name)}
 		}

@@ -7,8 +7,8 @@ import (
 	"unicode/utf8"
 )
 
-// A numberForm shows a value as a number format of a workbook says (ISO/IEC 29500-1, 18.8.30 and 18.8.31): up to four sections, for
-// numbers above zero, below zero, zero, and text, or each with a condition of its own.
+// A numberForm shows a value as a number format of a workbook says (ISO/IEC 29500-1, 18.8.30 and 18.8.31): up to four
+// sections, for numbers above zero, below zero, zero, and text, or each with a condition of its own.
 type numberForm struct {
 	sections []section
 	text     *section // for text; nil: it stays as it is
@@ -46,7 +46,8 @@ const (
 	asIs     // @
 )
 
-// mostForm is how many characters a number format has (18.8.30 has no bound; programs that write workbooks have this one).
+// mostForm is how many characters a number format has (18.8.30 has no bound; programs that write workbooks have this
+// one).
 const mostForm = 255
 
 // parseForm reads a number format; false: it is none.
@@ -235,7 +236,8 @@ func (s *section) meets(value float64) bool {
 	return value == s.limit
 }
 
-// choose returns the section for a number, and whether it says by itself that the number is below zero; nil: there is none.
+// choose returns the section for a number, and whether it says by itself that the number is below zero; nil: there is
+// none.
 func (f *numberForm) choose(value float64) (s *section, signed bool) {
 	conditions := false
 	for i := range f.sections {
@@ -270,7 +272,8 @@ func (f *numberForm) choose(value float64) (s *section, signed bool) {
 	return nil, false
 }
 
-// number shows a number, given as it is written, in days since the start of dates where it is one; false: the format has nothing for it.
+// number shows a number, given as it is written, in days since the start of dates where it is one; false: the format
+// has nothing for it.
 func (f *numberForm) number(raw string, from1904 bool) (text string, ok bool) {
 	value, err := strconv.ParseFloat(raw, 64)
 	if err != nil || math.IsInf(value, 0) || math.IsNaN(value) {
@@ -498,7 +501,8 @@ func nearest(value, most float64) (up, down float64) {
 		nextUp, nextDown := a*up+beforeUp, a*down+beforeDown
 		if nextDown > most {
 			k := math.Floor((most - beforeDown) / down) // the last step, as far as it goes
-			if midUp, midDown := k*up+beforeUp, k*down+beforeDown; midDown > 0 && math.Abs(midUp/midDown-value) < math.Abs(up/down-value) {
+			if midUp, midDown := k*up+beforeUp, k*down+beforeDown; midDown > 0 &&
+				math.Abs(midUp/midDown-value) < math.Abs(up/down-value) {
 				return midUp, midDown
 			}
 			return up, down

@@ -9,7 +9,8 @@ import (
 	"strings"
 )
 
-// findODS opens an ODS workbook (ISO/IEC 26300, OpenDocument 1.2, part 1, 9: tables). Its cells hold what the sheet shows as text.
+// findODS opens an ODS workbook (ISO/IEC 26300, OpenDocument 1.2, part 1, 9: tables). Its cells hold what the sheet
+// shows as text.
 func (s *Source) findODS(open func() (io.ReadCloser, error)) error {
 	read := func(sheet string) (*odsRows, error) {
 		in, err := open()
@@ -147,7 +148,8 @@ func (r *odsRows) next() ([]string, int, error) {
 				continue
 			}
 			if times > MostRecords {
-				return nil, 0, &FileError{Row: r.number, Text: fmt.Sprintf("The row stands %d times. Leave out what is not needed.", times)}
+				return nil, 0, &FileError{Row: r.number,
+					Text: fmt.Sprintf("The row stands %d times. Leave out what is not needed.", times)}
 			}
 			r.noticed.filled += filled
 			r.noticed.look(row, r.number)
@@ -163,7 +165,9 @@ func (r *odsRows) next() ([]string, int, error) {
 }
 
 func (r *odsRows) broken(err error) error {
-	return &FileError{Row: r.number + 1, Text: fmt.Sprintf("The sheet cannot be read further: %s. Save the workbook anew where it was made.", reason(err))}
+	return &FileError{Row: r.number + 1,
+		Text: fmt.Sprintf("The sheet cannot be read further: %s. Save the workbook anew where it was made.",
+			reason(err))}
 }
 
 func (r *odsRows) tell(s *Source) { r.noticed.tell(s) }

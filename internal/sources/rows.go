@@ -26,7 +26,8 @@ type lines struct {
 }
 
 func (s *Source) lines() *lines {
-	l := &lines{scanner: bufio.NewScanner(s.text()), encoding: s.Settings.Encoding, quotes: s.Settings.Quotes != QuotesNone}
+	l := &lines{scanner: bufio.NewScanner(s.text()), encoding: s.Settings.Encoding,
+		quotes: s.Settings.Quotes != QuotesNone}
 	l.scanner.Buffer(nil, mostLine)
 	l.scanner.Split(l.split)
 	return l
@@ -67,9 +68,12 @@ func (l *lines) next() ([]byte, error) {
 		case err == nil:
 			return nil, io.EOF
 		case errors.Is(err, bufio.ErrTooLong): // before anything is made of it
-			return nil, &FileError{Line: l.number + 1, Text: fmt.Sprintf("The line has more than %d MB, and no row of values is so long. See that this is a file with a line for each record.", mostLine>>20)}
+			return nil, &FileError{Line: l.number + 1,
+				Text: fmt.Sprintf("The line has more than %d MB, and no row of values is so long. See that this is a "+
+					"file with a line for each record.", mostLine>>20)}
 		default:
-			return nil, &FileError{Line: l.number + 1, Text: fmt.Sprintf("The file cannot be read as %s from here on. Choose another encoding.", l.encoding)}
+			return nil, &FileError{Line: l.number + 1,
+				Text: fmt.Sprintf("The file cannot be read as %s from here on. Choose another encoding.", l.encoding)}
 		}
 	}
 	l.number++
@@ -77,13 +81,20 @@ func (l *lines) next() ([]byte, error) {
 	switch {
 	case ascii(line):
 	case l.encoding != UTF8 && bytes.Contains(line, []byte("\uFFFD")):
-		return nil, &FileError{Line: l.number, Text: fmt.Sprintf("The file is not %s here. Choose another encoding.", l.encoding)}
+		return nil, &FileError{Line: l.number, Text: fmt.Sprintf("The file is not %s here. Choose another encoding.",
+			l.encoding)}
 	case !utf8.Valid(line):
-		return nil, &FileError{Line: l.number, Text: "The file is not UTF-8 here. Choose another encoding, such as Windows-1252."}
+		return nil, &FileError{Line: l.number,
+			Text: "The file is not UTF-8 here. Choose another encoding, such as Windows-1252."}
 	}
 	if bytes.ContainsFunc(line, control) {
-		if l.encoding != UTF8 && bytes.ContainsFunc(line, func(r rune) bool { return r >= utf8.RuneSelf && control(r) }) {
-			return nil, &FileError{Line: l.number, Text: fmt.Sprintf("Read as %s, a control character stands here that no text has. Choose another encoding, or another file.", l.encoding)}
+		if l.encoding != UTF8 && bytes.ContainsFunc(line, func(r rune) bool {
+			return r >= utf8.RuneSelf &&
+				control(r)
+		}) {
+			return nil, &FileError{Line: l.number,
+				Text: fmt.Sprintf("Read as %s, a control character stands here that no text has. Choose another "+
+					"encoding, or another file.", l.encoding)}
 		}
 		line = l.plain(line)
 	}
@@ -147,7 +158,8 @@ func (r *rows) Read(p []byte) (int, error) {
 	return n, nil
 }
 
-const notClosed = "A quotation mark opens here and is not closed where its value ends, so that later rows would be taken for one value. Close it, or read the file with quotes as plain text."
+const notClosed = "A quotation mark opens here and is not closed where its value ends, so that later rows would be " +
+	"taken for one value. Close it, or read the file with quotes as plain text."
 
 // line returns the next line, which has not more separators than any row of values has.
 func (r *rows) line() ([]byte, error) {
@@ -157,7 +169,9 @@ func (r *rows) line() ([]byte, error) {
 	line, err := r.lines.next()
 	if err == nil && len(line) > mostInLine {
 		if n := bytes.Count(line, []byte(r.separator)); n > mostInLine {
-			err = &FileError{Line: r.number, Text: fmt.Sprintf("The line has %d separators; up to %d values of a row are read. Is %q the right separator?", n, MostFields, r.separator)}
+			err = &FileError{Line: r.number,
+				Text: fmt.Sprintf("The line has %d separators; up to %d values of a row are read. Is %q the right "+
+					"separator?", n, MostFields, r.separator)}
 		}
 	}
 	return line, err
@@ -189,14 +203,16 @@ func (r *rows) next() (row []string, line int, err error) {
 		line, _ = r.values.FieldPos(0)
 		line += r.skipped
 		if err != nil { // with lazy quotes, there is no such row
-			return nil, 0, &FileError{Line: line, Text: "The row cannot be read. Read the file with quotes as plain text."}
+			return nil, 0, &FileError{Line: line,
+				Text: "The row cannot be read. Read the file with quotes as plain text."}
 		}
 		r.blank += line - before - 1
 		if len(row) == 1 && strings.TrimSpace(row[0]) == "" {
 			r.blank++
 			continue
 		}
-		if slices.ContainsFunc(row, func(value string) bool { return strings.Contains(value, "\n") }) && runsOn(r.raw, r.separator) {
+		if slices.ContainsFunc(row, func(value string) bool { return strings.Contains(value, "\n") }) &&
+			runsOn(r.raw, r.separator) {
 			return nil, 0, &FileError{Line: line, Text: notClosed}
 		}
 		return row, line, nil
@@ -356,7 +372,8 @@ func (s *scanning) take(row []string, line int) error {
 			continue
 		}
 		if letters := utf8.RuneCountInString(value); letters > MostLetters {
-			return s.fault(line, fmt.Sprintf("The field %q has %d letters; up to %d are read. A quotation mark may be missing at its end: try without quotes.", nameAt(s.names, column), letters, MostLetters))
+			return s.fault(line, fmt.Sprintf("The field %q has %d letters; up to %d are read. A quotation mark may "+
+				"be missing at its end: try without quotes.", nameAt(s.names, column), letters, MostLetters))
 		}
 	}
 	w, known := s.widths[len(row)]
@@ -370,7 +387,8 @@ func (s *scanning) take(row []string, line int) error {
 		return &FileError{Text: fmt.Sprintf("There are more than %d records. Take in a part of them.", MostRecords)}
 	}
 	if s.values > MostValues || s.Count*s.widest > MostValues {
-		return &FileError{Text: fmt.Sprintf("%d records of %d values are too much at once: up to %d values are read. Take in a part of them, or leave out columns that no label needs.", s.Count, s.widest, MostValues)}
+		return &FileError{Text: fmt.Sprintf("%d records of %d values are too much at once: up to %d values are read. "+
+			"Take in a part of them, or leave out columns that no label needs.", s.Count, s.widest, MostValues)}
 	}
 	if s.spool != nil {
 		if err := s.spool.put(whole); err != nil {
@@ -390,7 +408,8 @@ func (s *scanning) tell() {
 	}
 	s.name(s.names, s.widest)
 	if s.again.n > 0 {
-		s.note("%s the names of the fields again, the first in %s %d; %s.", count(s.again.n, "row says", "rows say"), s.unit(), s.again.first[0],
+		s.note("%s the names of the fields again, the first in %s %d; %s.", count(s.again.n, "row says", "rows say"),
+			s.unit(), s.again.first[0],
 			map[bool]string{true: "it is read as a record", false: "they are read as records"}[s.again.n == 1])
 	}
 	ragged, first := 0, 0
@@ -402,7 +421,8 @@ func (s *scanning) tell() {
 		}
 	}
 	if ragged > 0 && s.Kind != XLSX && s.Kind != ODS { // sheets end their rows where the last value stands
-		s.note("%s fewer values than the widest (the first in %s %d); the missing are empty.", count(ragged, "row has", "rows have"), s.unit(), first)
+		s.note("%s fewer values than the widest (the first in %s %d); the missing are empty.",
+			count(ragged, "row has", "rows have"), s.unit(), first)
 	}
 }
 
@@ -413,7 +433,8 @@ func (s *Source) findLeft(head [][]string) {
 	}
 	s.left = MostFields
 	for _, row := range head {
-		if first := slices.IndexFunc(row, func(value string) bool { return strings.TrimSpace(value) != "" }); first >= 0 {
+		if first := slices.IndexFunc(row,
+			func(value string) bool { return strings.TrimSpace(value) != "" }); first >= 0 {
 			s.left = min(s.left, first)
 		}
 	}
@@ -422,16 +443,21 @@ func (s *Source) findLeft(head [][]string) {
 // cut returns the values of a row from the table's first column on.
 func (s *Source) cut(row []string) []string { return row[min(s.left, len(row)):] }
 
-// findNames returns how many of the first rows stand before the records, the last of which names the fields; 0: none does.
+// findNames returns how many of the first rows stand before the records, the last of which names the fields; 0: none
+// does.
 func (s *Source) findNames(head [][]string, lines []int) (above int, err error) {
 	if s.named {
 		return 1, nil
 	}
 	bySheet := s.Kind == XLSX || s.Kind == ODS
 	if s.Settings.Header == "" {
-		s.Settings.Header = findHeader(head, func(i, column int) bool { return s.fromAbove != nil && s.fromAbove(lines[i], column) })
+		s.Settings.Header = findHeader(head, func(i, column int) bool {
+			return s.fromAbove != nil &&
+				s.fromAbove(lines[i], column)
+		})
 		above = s.Settings.Header.row()
-		if s.spans != nil && above > 0 && above < len(head) && s.namesBelow(head[above-1], head[above], s.spans(lines[above-1])) {
+		if s.spans != nil && above > 0 && above < len(head) && s.namesBelow(head[above-1], head[above],
+			s.spans(lines[above-1])) {
 			above++
 		}
 		if bySheet && above > 0 {
@@ -444,15 +470,18 @@ func (s *Source) findNames(head [][]string, lines []int) (above int, err error) 
 		if i := slices.Index(lines, above); i >= 0 {
 			return i + 1, nil
 		}
-		return 0, &FileError{Text: fmt.Sprintf("Row %d of the sheet cannot name the fields: nothing stands in it.", above)}
+		return 0, &FileError{Text: fmt.Sprintf("Row %d of the sheet cannot name the fields: nothing stands in it.",
+			above)}
 	}
 	if above > len(head) {
-		return 0, &FileError{Text: fmt.Sprintf("The file has no row %d that could name the fields: it has %s.", above, count(len(head), "row", "rows"))}
+		return 0, &FileError{Text: fmt.Sprintf("The file has no row %d that could name the fields: it has %s.", above,
+			count(len(head), "row", "rows"))}
 	}
 	return above, nil
 }
 
-// namesBelow tells whether names that stand over several columns have others below them: then nothing new stands beside those.
+// namesBelow tells whether names that stand over several columns have others below them: then nothing new stands beside
+// those.
 func (s *Source) namesBelow(names, below []string, spans []span) bool {
 	for column, value := range below {
 		value = strings.TrimSpace(value)
@@ -468,7 +497,8 @@ func (s *Source) namesBelow(names, below []string, spans []span) bool {
 	return len(spans) > 0 && says(below)
 }
 
-// joined puts names that stand over several columns before those below them, or over each of the columns where none are below.
+// joined puts names that stand over several columns before those below them, or over each of the columns where none are
+// below.
 func (s *Source) joined(names []string, head [][]string, lines []int, above int) []string {
 	if s.spans == nil {
 		return names
@@ -530,7 +560,8 @@ func (s *Source) say(from rowReader, above int, numbers []int) {
 		s.note("The first line says which separator is used; it is no record.")
 	}
 	if above > 1 {
-		s.note("%s, from %s %d on.", count(above-1, "row stands above the names and is left out", "rows stand above the names and are left out"), s.unit(), numbers[0])
+		s.note("%s, from %s %d on.", count(above-1, "row stands above the names and is left out",
+			"rows stand above the names and are left out"), s.unit(), numbers[0])
 	}
 }
 

@@ -33,9 +33,10 @@ type Settings struct {
 	Separator string   `json:"separator,omitempty"` // one of , ; tab |
 	Quotes    Quotes   `json:"quotes,omitempty"`
 	Header    Header   `json:"header,omitempty"`
-	Sheet     string   `json:"sheet,omitempty"`   // of a workbook
-	Table     string   `json:"table,omitempty"`   // where the list stands in JSON or XML: names with / between them
-	Columns   string   `json:"columns,omitempty"` // of a text with fixed columns: the place of each one's first letter, such as "1,11,25"
+	Sheet     string   `json:"sheet,omitempty"` // of a workbook
+	Table     string   `json:"table,omitempty"` // where the list stands in JSON or XML: names with / between them
+	// of a text with fixed columns: the place of each one's first letter, such as "1,11,25"
+	Columns string `json:"columns,omitempty"`
 }
 
 // A Kind is what a file is.
@@ -94,11 +95,12 @@ func (e *FileError) Error() string {
 	return e.Text
 }
 
-// Read reads all records of a file that the program trusts, such as one that comes with it: nothing bounds what its reader takes
-// but the limits above. Its error is always a *FileError.
+// Read reads all records of a file that the program trusts, such as one that comes with it: nothing bounds what its
+// reader takes but the limits above. Its error is always a *FileError.
 func Read(data []byte, wanted Settings) (*Table, error) {
 	t := &Table{}
-	source, err := open(bytes.NewReader(data), int64(len(data)), wanted, scanOptions{keep: func(row []string) { t.Records = append(t.Records, row) }})
+	source, err := open(bytes.NewReader(data), int64(len(data)), wanted,
+		scanOptions{keep: func(row []string) { t.Records = append(t.Records, row) }})
 	if err != nil {
 		return nil, err
 	}
@@ -110,8 +112,8 @@ func Read(data []byte, wanted Settings) (*Table, error) {
 	return t, nil
 }
 
-// A Source is a file whose records are read as they are wanted: what is held of it does not grow with them, but in a workbook by
-// the words it keeps.
+// A Source is a file whose records are read as they are wanted: what is held of it does not grow with them, but in a
+// workbook by the words it keeps.
 type Source struct {
 	Kind     Kind
 	Settings Settings
@@ -136,7 +138,8 @@ type Source struct {
 	end       func() error
 }
 
-// A rowReader gives the rows of values of a file, one by one, with their numbers; blank ones are left out. Its error after the last is io.EOF.
+// A rowReader gives the rows of values of a file, one by one, with their numbers; blank ones are left out. Its error
+// after the last is io.EOF.
 type rowReader interface {
 	next() (row []string, line int, err error)
 }
@@ -149,7 +152,8 @@ func (s *Source) Close() error {
 	return s.end()
 }
 
-// Records reads all records in order, each as long as Fields. A file that changed meanwhile may give others, or an error.
+// Records reads all records in order, each as long as Fields. A file that changed meanwhile may give others, or an
+// error.
 func (s *Source) Records() iter.Seq2[[]string, error] {
 	return func(yield func([]string, error) bool) {
 		rows, err := s.rows()
@@ -195,7 +199,8 @@ type scanOptions struct {
 // open looks a file through in this process.
 func open(file io.ReaderAt, size int64, wanted Settings, options scanOptions) (*Source, error) {
 	if size > MostBytes {
-		return nil, &FileError{Text: fmt.Sprintf("The file has %d MB; up to %d MB are read at once. Split it, or leave out columns that no label needs.", size>>20, MostBytes>>20)}
+		return nil, &FileError{Text: fmt.Sprintf("The file has %d MB; up to %d MB are read at once. Split it, or "+
+			"leave out columns that no label needs.", size>>20, MostBytes>>20)}
 	}
 	if size == 0 {
 		return nil, errEmpty
@@ -273,11 +278,14 @@ var errEmpty = &FileError{Text: "The file is empty. Choose one with a row of nam
 func (s *Settings) check() error {
 	switch {
 	case s.Separator != "" && !slices.Contains(separators, s.Separator):
-		return &FileError{Text: fmt.Sprintf("The separator %q is not known; choose comma, semicolon, tab or bar.", s.Separator)}
+		return &FileError{Text: fmt.Sprintf("The separator %q is not known; choose comma, semicolon, tab or bar.",
+			s.Separator)}
 	case s.Quotes != "" && s.Quotes != QuotesDouble && s.Quotes != QuotesNone:
-		return &FileError{Text: fmt.Sprintf("The quotes %q are not known; choose %q or %q.", s.Quotes, QuotesDouble, QuotesNone)}
+		return &FileError{Text: fmt.Sprintf("The quotes %q are not known; choose %q or %q.", s.Quotes, QuotesDouble,
+			QuotesNone)}
 	case s.Header != "" && s.Header != HeaderFirst && s.Header != HeaderNone && s.Header.row() == 0:
-		return &FileError{Text: fmt.Sprintf("The header %q is not known; choose %q, %q, or a row such as \"row 3\".", s.Header, HeaderFirst, HeaderNone)}
+		return &FileError{Text: fmt.Sprintf("The header %q is not known; choose %q, %q, or a row such as \"row 3\".",
+			s.Header, HeaderFirst, HeaderNone)}
 	}
 	return nil
 }

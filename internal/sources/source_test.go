@@ -22,7 +22,8 @@ func opened(t testing.TB, text string, wanted sources.Settings) *sources.Source 
 func TestRecordsComeOneByOneAsAtOnce(t *testing.T) {
 	for _, text := range []string{
 		"bin,lot\nN-1,4\nN-2,5,more\n\nN-3\n", "sep=|\nbin|says\r\nN-01|a\rN-02|\"two\r\nlines\"\r\n",
-		"Brinewick Kelp Works\n\nbin,contents,lot\nN-01,Dulse,26K104\nN-02,Salt,26K105\n", "vat;contents\nB-1;R\xf8dalge\nB-2;\"Salt; fine\"\n",
+		"Brinewick Kelp Works\n\nbin,contents,lot\nN-01,Dulse,26K104\nN-02,Salt,26K105\n",
+		"vat;contents\nB-1;R\xf8dalge\nB-2;\"Salt; fine\"\n",
 		"\xff\xfea\x00;\x00b\x00\n\x001\x00;\x002\x00\n\x00", "a,b\n1\x00,2\n", "a\n1\n2\n3",
 	} {
 		settings := sources.Settings{}
@@ -53,7 +54,8 @@ func TestRecordsComeOneByOneAsAtOnce(t *testing.T) {
 // A file that is another by the time it is read says so.
 func TestFilesThatChangeAreTold(t *testing.T) {
 	data := []byte("bin\nN-1\nN-2\nN-3\n")
-	s, err := sources.Open(t.Context(), bytes.NewReader(data), int64(len(data)), sources.Settings{Header: sources.HeaderFirst})
+	s, err := sources.Open(t.Context(), bytes.NewReader(data), int64(len(data)),
+		sources.Settings{Header: sources.HeaderFirst})
 	require.NoError(t, err)
 	copy(data, "bin\nN-1\n\n\n\n\n\n\n\n\n")
 	var last error

@@ -21,10 +21,11 @@ import (
 const SQLite Kind = "SQLite"
 
 // SQLiteTables lists the tables and views of a SQLite database: schema, name and kind.
-const SQLiteTables = `select '', name, type from sqlite_schema where type in ('table', 'view') and name not like 'sqlite\_%' escape '\' order by name`
+const SQLiteTables = `select '', name, type from sqlite_schema where type in ('table', 'view')
+		and name not like 'sqlite\_%' escape '\' order by name`
 
-// SQLiteRows gives what a question to a SQLite database yields, as the text that it makes of values; first the names. Bytes that
-// are no text are written as hexadecimal digits.
+// SQLiteRows gives what a question to a SQLite database yields, as the text that it makes of values; first the names.
+// Bytes that are no text are written as hexadecimal digits.
 func SQLiteRows(ctx context.Context, db *sqlite3.Conn, text string, args []string) iter.Seq2[[]string, error] {
 	return func(yield func([]string, error) bool) {
 		defer db.SetInterrupt(db.SetInterrupt(ctx))
@@ -83,7 +84,8 @@ func stepSQLite(statement *sqlite3.Stmt, columns int) (row []string, err error) 
 	return row, nil
 }
 
-// BoundSQLite bounds what questions to a database may take: a row is no longer than what is read of one, and no other file is opened.
+// BoundSQLite bounds what questions to a database may take: a row is no longer than what is read of one, and no other
+// file is opened.
 func BoundSQLite(db *sqlite3.Conn) {
 	const mostHeap = 256 << 20
 	db.Limit(sqlite3.LIMIT_ATTACHED, 0)
@@ -138,10 +140,12 @@ func (s *Source) findSQLite(head []byte) error {
 		s.Settings.Table = s.Tables[0]
 	}
 	if !slices.Contains(s.Tables, s.Settings.Table) {
-		return &FileError{Text: fmt.Sprintf("The SQLite file has no table %q; it has %s.", s.Settings.Table, strings.Join(s.Tables[:min(len(s.Tables), 10)], ", "))}
+		return &FileError{Text: fmt.Sprintf("The SQLite file has no table %q; it has %s.", s.Settings.Table,
+			strings.Join(s.Tables[:min(len(s.Tables), 10)], ", "))}
 	}
 	s.rows = func() (rowReader, error) {
-		next, stop := iter.Pull2(SQLiteRows(context.Background(), db, "select * from "+quotedSQLite(s.Settings.Table), nil))
+		next, stop := iter.Pull2(SQLiteRows(context.Background(), db, "select * from "+quotedSQLite(s.Settings.Table),
+			nil))
 		closeBefore := s.end
 		s.end = func() error { stop(); return closeBefore() }
 		return &given{pull: func() ([]string, error, bool) {
@@ -155,7 +159,8 @@ func (s *Source) findSQLite(head []byte) error {
 	return nil
 }
 
-// sizeOfSQLite returns how long a file is by its head (file format 3, 1.3): pages of a size, told where the change counter stands twice.
+// sizeOfSQLite returns how long a file is by its head (file format 3, 1.3): pages of a size, told where the change
+// counter stands twice.
 func sizeOfSQLite(head []byte) int64 {
 	page := int64(binary.BigEndian.Uint16(head[16:]))
 	if page == 1 {
@@ -187,5 +192,6 @@ func brokenSQLite(err error) error {
 	if errors.Is(err, sqlite3.NOTADB) {
 		return &FileError{Text: "This SQLite file is encrypted or damaged."}
 	}
-	return &FileError{Text: fmt.Sprintf("The SQLite file cannot be read: %s. It may be damaged.", strings.TrimPrefix(err.Error(), "sqlite3: "))}
+	return &FileError{Text: fmt.Sprintf("The SQLite file cannot be read: %s. It may be damaged.",
+		strings.TrimPrefix(err.Error(), "sqlite3: "))}
 }

@@ -19,7 +19,8 @@ const plain = "bin;contents;number\nN-01;Rødalge, tørret;00417\nN-02;\"says \"
 
 func wanted(t *testing.T, table *sources.Table) {
 	require.Equal(t, []string{"bin", "contents", "number"}, table.Fields)
-	require.Equal(t, [][]string{{"N-01", "Rødalge, tørret", "00417"}, {"N-02", `says "dry"`, "12345678901234567890"}}, table.Records)
+	require.Equal(t, [][]string{{"N-01", "Rødalge, tørret", "00417"}, {"N-02", `says "dry"`, "12345678901234567890"}},
+		table.Records)
 }
 
 func TestEncodingsAreFound(t *testing.T) {
@@ -112,32 +113,37 @@ func TestWhatIsPutRightIsSaid(t *testing.T) {
 func TestBadFilesAreRefusedInWords(t *testing.T) {
 	png := "\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR"
 	for name, test := range map[string]struct{ data, text string }{
-		"empty":             {"", "The file is empty"},
-		"blank":             {" \r\n\t\n", "The file is empty"},
-		"header only":       {"bin,lot\n", "names of fields but no records"},
-		"picture":           {png, "a picture (image/png)"},
-		"workbook":          {"PK\x03\x04\x14\x00\x00\x00", "broken off or damaged"},
-		"PDF":               {"%PDF-1.7\n1 0 obj", "This is a PDF"},
-		"SVG":               {"<?xml version=\"1.0\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\"/>", "This is a drawing (SVG)"},
-		"XML":               {"<?xml version=\"1.0\"?>\n<rows>", "broken off"},
-		"page":              {"<!DOCTYPE html><table>", "This is a web page"},
-		"JSON cut off":      {`{"bins": [{"bin": "N-01", "lot": 3}, {"bin"`, "The JSON is broken off"},
-		"a line of commas":  {"a,b\n" + strings.Repeat(",", 1<<20), "line 2: The line has 1048576 separators"},
-		"quote swallows":    {"bin,lot\nN-1,\"4 in\nN-2,5\nN-3,\"6 in\nN-4,7\n", "line 2: A quotation mark opens here"},
-		"UTF-8 but for one": {strings.Repeat("Rødalge,Dulse\n", 20) + "R\xf8d,x\n", "line 21: The file is UTF-8 but for 1 byte"},
-		"binary":            {"\x00\x01\x02\x03\xff\xfe\xfd", "binary data"},
-		"open quote":        {"bin,lot\n\"N-1," + strings.Repeat("x\n", 9000), "A quotation mark opens here and is not closed"},
-		"too many columns":  {strings.Repeat("a,", 501) + "\n1\n", "up to 500 are read"},
+		"empty":       {"", "The file is empty"},
+		"blank":       {" \r\n\t\n", "The file is empty"},
+		"header only": {"bin,lot\n", "names of fields but no records"},
+		"picture":     {png, "a picture (image/png)"},
+		"workbook":    {"PK\x03\x04\x14\x00\x00\x00", "broken off or damaged"},
+		"PDF":         {"%PDF-1.7\n1 0 obj", "This is a PDF"},
+		"SVG": {"<?xml version=\"1.0\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\"/>",
+			"This is a drawing (SVG)"},
+		"XML":              {"<?xml version=\"1.0\"?>\n<rows>", "broken off"},
+		"page":             {"<!DOCTYPE html><table>", "This is a web page"},
+		"JSON cut off":     {`{"bins": [{"bin": "N-01", "lot": 3}, {"bin"`, "The JSON is broken off"},
+		"a line of commas": {"a,b\n" + strings.Repeat(",", 1<<20), "line 2: The line has 1048576 separators"},
+		"quote swallows":   {"bin,lot\nN-1,\"4 in\nN-2,5\nN-3,\"6 in\nN-4,7\n", "line 2: A quotation mark opens here"},
+		"UTF-8 but for one": {strings.Repeat("Rødalge,Dulse\n", 20) + "R\xf8d,x\n",
+			"line 21: The file is UTF-8 but for 1 byte"},
+		"binary": {"\x00\x01\x02\x03\xff\xfe\xfd", "binary data"},
+		"open quote": {"bin,lot\n\"N-1," + strings.Repeat("x\n", 9000),
+			"A quotation mark opens here and is not closed"},
+		"too many columns": {strings.Repeat("a,", 501) + "\n1\n", "up to 500 are read"},
 	} {
 		_, err := sources.Read([]byte(test.data), sources.Settings{})
 		require.IsType(t, &sources.FileError{}, err, name)
 		require.ErrorContains(t, err, test.text, name)
 	}
 	_, err := sources.Read([]byte("a\nb\nR\xf8d\n"), sources.Settings{Encoding: sources.UTF8})
-	require.Equal(t, &sources.FileError{Line: 3, Text: "The file is not UTF-8 here. Choose another encoding, such as Windows-1252."}, err)
+	require.Equal(t, &sources.FileError{Line: 3,
+		Text: "The file is not UTF-8 here. Choose another encoding, such as Windows-1252."}, err)
 	_, err = sources.Read([]byte("a\nb\n"), sources.Settings{Encoding: "EBCDIC"})
 	require.ErrorContains(t, err, "is not known")
-	for _, settings := range []sources.Settings{{Quotes: "single"}, {Header: "second"}, {Header: "row 99"}, {Header: "row 3"}} {
+	for _, settings := range []sources.Settings{{Quotes: "single"}, {Header: "second"}, {Header: "row 99"},
+		{Header: "row 3"}} {
 		_, err = sources.Read([]byte("a,b\nc,d\n"), settings)
 		require.IsType(t, &sources.FileError{}, err, "%v", settings)
 	}
@@ -152,20 +158,23 @@ func TestEncodingsOfBytesAreToldApartOrAskedFor(t *testing.T) {
 		as   encoding.Encoding
 		text string
 	}{
-		sources.Windows1250: {charmap.Windows1250, "pojemnik;zawartość\nN-01;Suszone wodorosty, świeże, żółte\nN-02;Sól gruboziarnista, mąka\n"},
+		sources.Windows1250: {charmap.Windows1250,
+			"pojemnik;zawartość\nN-01;Suszone wodorosty, świeże, żółte\nN-02;Sól gruboziarnista, mąka\n"},
 		sources.Windows1251: {charmap.Windows1251, "ящик;содержимое\nN-01;Соль крупная\nN-02;Ламинария сушёная\n"},
 		sources.CodePage850: {charmap.CodePage850, "bin;contents\nN-01;Rødalge, tørret\nN-02;Gemüse für Kühlhaus\n"},
 		sources.KOI8R:       {charmap.KOI8R, "ящик;содержимое\nN-01;Соль крупная\nN-02;Ламинария сушёная\n"},
 		sources.ShiftJIS:    {japanese.ShiftJIS, "棚;内容\nN-01;昆布、乾燥\nN-02;あおさのり\n"},
 		sources.GB18030:     {simplifiedchinese.GB18030, "货架;内容\nN-01;干海带\nN-02;食盐，粗粒\n"},
-		sources.Windows1252: {charmap.Windows1252, "Fach;Inhalt\nN-01;Rotalge, getrocknet, 25 °C\nN-02;Gemüse für Kühlhaus – größer\n"},
+		sources.Windows1252: {charmap.Windows1252,
+			"Fach;Inhalt\nN-01;Rotalge, getrocknet, 25 °C\nN-02;Gemüse für Kühlhaus – größer\n"},
 	} {
 		data, err := test.as.NewEncoder().String(test.text)
 		require.NoError(t, err)
 		table, err := sources.Read([]byte(data), sources.Settings{})
 		require.NoError(t, err, encoding)
 		require.Equal(t, encoding, table.Settings.Encoding, table.Notes)
-		require.Equal(t, test.text, strings.Join(append([]string{strings.Join(table.Fields, ";")}, strings.Join(table.Records[0], ";"), strings.Join(table.Records[1], ";"), ""), "\n"))
+		require.Equal(t, test.text, strings.Join(append([]string{strings.Join(table.Fields, ";")},
+			strings.Join(table.Records[0], ";"), strings.Join(table.Records[1], ";"), ""), "\n"))
 		require.Len(t, table.Notes, 1, "a guess is told")
 		require.Contains(t, table.Notes[0], "does not tell its encoding")
 	}
@@ -173,14 +182,16 @@ func TestEncodingsOfBytesAreToldApartOrAskedFor(t *testing.T) {
 
 // A single letter beyond ASCII in a file is read as the most usual, and asked about.
 func TestOneOddLetterIsAskedAbout(t *testing.T) {
-	table, err := sources.Read([]byte("vat;contents;number\nB-1;R\xf8dalge;00417\nB-2;\"Salt; fine\";12345678901234567890\n"), sources.Settings{})
+	table, err := sources.Read([]byte("vat;contents;number\nB-1;R\xf8dalge;00417\nB-2;\"Salt; "+
+		"fine\";12345678901234567890\n"), sources.Settings{})
 	require.NoError(t, err)
 	require.Equal(t, sources.Windows1252, table.Settings.Encoding)
 	require.Contains(t, table.Notes[0], "Choose which is right")
 }
 
 func TestTitlesAboveTheNamesAreLeftOut(t *testing.T) {
-	const titled = "Brinewick Kelp Works\n\nStock list,October\nbin,contents,lot,shelf\nN-01,Dulse,26K104,3\nN-02,Salt,26K105,4\n"
+	const titled = "Brinewick Kelp Works\n\nStock " +
+		"list,October\nbin,contents,lot,shelf\nN-01,Dulse,26K104,3\nN-02,Salt,26K105,4\n"
 	table, err := sources.Read([]byte(titled), sources.Settings{})
 	require.NoError(t, err)
 	require.Equal(t, sources.Header("row 3"), table.Settings.Header)
@@ -193,13 +204,16 @@ func TestTitlesAboveTheNamesAreLeftOut(t *testing.T) {
 }
 
 func TestOddLinesLoseNothing(t *testing.T) {
-	table, err := sources.Read([]byte("sep=|\nbin|says\nN-01|a\u2028b\vc\rN-02|\"two\r\nlines\"\r\n"), sources.Settings{})
+	table, err := sources.Read([]byte("sep=|\nbin|says\nN-01|a\u2028b\vc\rN-02|\"two\r\nlines\"\r\n"),
+		sources.Settings{})
 	require.NoError(t, err)
 	require.Equal(t, [][]string{{"N-01", "a\u2028b\vc"}, {"N-02", "two\nlines"}}, table.Records)
 	require.Len(t, table.Notes, 2)
-	table, err = sources.Read([]byte(strings.Repeat("n", 300)+",b\n1\x00,2\n"), sources.Settings{Encoding: sources.UTF8})
+	table, err = sources.Read([]byte(strings.Repeat("n", 300)+",b\n1\x00,2\n"),
+		sources.Settings{Encoding: sources.UTF8})
 	require.NoError(t, err)
-	require.Contains(t, strings.Join(table.Notes, " "), "1 control character is left out, which no text has: U+0000 in line 2, letter 2")
+	require.Contains(t, strings.Join(table.Notes, " "),
+		"1 control character is left out, which no text has: U+0000 in line 2, letter 2")
 	require.Contains(t, strings.Join(table.Notes, " "), "The name of column 1 has 300 letters")
 }
 
@@ -210,7 +224,8 @@ func TestNoRecordIsLeftOutInSilence(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, table.Records, sources.MostRecords)
 	for _, quotes := range []sources.Quotes{sources.QuotesDouble, sources.QuotesNone} {
-		_, err = sources.Read([]byte(many+"8\n"), sources.Settings{Header: sources.HeaderFirst, Separator: ",", Quotes: quotes})
+		_, err = sources.Read([]byte(many+"8\n"), sources.Settings{Header: sources.HeaderFirst, Separator: ",",
+			Quotes: quotes})
 		require.ErrorContains(t, err, "more than 1000000 records")
 	}
 	_, err = sources.Read([]byte(strings.Repeat("x"+strings.Repeat(",", 499)+"\n", 45_000)), sources.Settings{})

@@ -9,7 +9,8 @@ import (
 	"golang.org/x/text/unicode/norm"
 )
 
-// tidyRows passes on the rows of a file without what no record has: rows with nothing in them, and control characters. It tells of both.
+// tidyRows passes on the rows of a file without what no record has: rows with nothing in them, and control characters.
+// It tells of both.
 type tidyRows struct {
 	rowReader
 	last    int      // the number of the row before
@@ -61,7 +62,8 @@ func (s *strays) at(r rune, format string, args ...any) {
 // tell notes what was left out.
 func (s *strays) tell(of *Source) {
 	if s.n > 0 {
-		of.note("%s left out, which no text has: %s%s.", count(s.n, "control character is", "control characters are"), map[bool]string{true: "the first is "}[s.n > 1], s.where)
+		of.note("%s left out, which no text has: %s%s.", count(s.n, "control character is", "control characters are"),
+			map[bool]string{true: "the first is "}[s.n > 1], s.where)
 	}
 }
 
@@ -86,7 +88,8 @@ func (t *tidyRows) next() ([]string, int, error) {
 			continue
 		}
 		t.blank.n += t.pending.n
-		t.blank.first = append(t.blank.first, t.pending.first[:min(len(t.pending.first), mostTold-len(t.blank.first))]...)
+		t.blank.first = append(t.blank.first,
+			t.pending.first[:min(len(t.pending.first), mostTold-len(t.blank.first))]...)
 		t.pending.n, t.pending.first = 0, t.pending.first[:0]
 		for i, value := range row {
 			row[i] = t.value(value, line, i)
@@ -126,8 +129,9 @@ func (t *tidyRows) value(value string, line, column int) string {
 	return value
 }
 
-// showsNothing tells whether a character shows nothing and joins nothing: invisible ones by which one value looks like another, or the like order of
-// another direction. Those that join letters, which Persian and Hindi are written with, are none.
+// showsNothing tells whether a character shows nothing and joins nothing: invisible ones by which one value looks like
+// another, or the like order of another direction. Those that join letters, which Persian and Hindi are written with,
+// are none.
 func showsNothing(r rune) bool {
 	const zeroWidthNonJoiner, zeroWidthJoiner = 0x200c, 0x200d
 	return unicode.Is(unicode.Cf, r) && r != zeroWidthNonJoiner && r != zeroWidthJoiner
@@ -139,14 +143,17 @@ func (t *tidyRows) tell(s *Source, names int) {
 	}
 	t.strays.tell(s)
 	if n, first := t.unseen.below(names); n > 0 {
-		s.note("%s characters that show nothing, such as a zero-width space, the first in %s %d. They are kept; codes hold them too.", count(n, "value has", "values have"), s.unit(), first)
+		s.note("%s characters that show nothing, such as a zero-width space, the first in %s %d. They are kept; "+
+			"codes hold them too.", count(n, "value has", "values have"), s.unit(), first)
 	}
 	if n, first := t.blank.below(names); n > 0 {
-		s.note("%s nothing and %s left out, the first in %s %d.", count(n, "row has", "rows have"), map[bool]string{true: "is", false: "are"}[n == 1], s.unit(), first)
+		s.note("%s nothing and %s left out, the first in %s %d.", count(n, "row has", "rows have"),
+			map[bool]string{true: "is", false: "are"}[n == 1], s.unit(), first)
 	}
 }
 
-// shownName returns the name of a field as it is shown: without what shows nothing, and with letters and their marks in one (Unicode Normalization Form C).
+// shownName returns the name of a field as it is shown: without what shows nothing, and with letters and their marks in
+// one (Unicode Normalization Form C).
 func shownName(name string) string {
 	name = strings.Map(func(r rune) rune {
 		if showsNothing(r) || control(r) {

@@ -42,7 +42,8 @@ func (s *Source) chooseTable(found *lists) error {
 	if s.Settings.Table == "" {
 		s.Settings.Table = s.Tables[0]
 		if len(s.Tables) > 1 {
-			s.note("There are %d lists; %s with %s is read.", len(s.Tables), s.Settings.Table, count(found.counts[s.Settings.Table], "record", "records"))
+			s.note("There are %d lists; %s with %s is read.", len(s.Tables), s.Settings.Table,
+				count(found.counts[s.Settings.Table], "record", "records"))
 		}
 		return nil
 	}
@@ -54,8 +55,10 @@ func (s *Source) chooseTable(found *lists) error {
 		}
 	}
 	for _, is := range []func(path, holder string) bool{
-		func(path, _ string) bool { return strings.HasSuffix(path, wanted) },                      // the end of it alone
-		func(_, holder string) bool { return s.Kind == XML && strings.HasSuffix(holder, wanted) }, // what holds the records
+		// the end of it alone
+		func(path, _ string) bool { return strings.HasSuffix(path, wanted) },
+		// what holds the records
+		func(_, holder string) bool { return s.Kind == XML && strings.HasSuffix(holder, wanted) },
 	} {
 		for _, path := range s.Tables {
 			if is(path, path[:strings.LastIndex(path, "/")]) {
@@ -126,7 +129,8 @@ func (c *columns) learn(t *tree) {
 			continue
 		}
 		if len(c.names) == MostFields {
-			c.err = &FileError{Text: fmt.Sprintf("The records have more than %d different values; up to %d are read.", MostFields, MostFields)}
+			c.err = &FileError{Text: fmt.Sprintf("The records have more than %d different values; up to %d are read.",
+				MostFields, MostFields)}
 			return
 		}
 		c.at[name] = len(c.names)

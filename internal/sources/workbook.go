@@ -31,12 +31,16 @@ func (s *Source) findWorkbook([]byte) error {
 	if mark := make([]byte, 2); s.size > 2 {
 		if _, err := s.file.ReadAt(mark, 0); err == nil && string(mark) != "PK" {
 			s.Kind = ODS
-			return s.findODS(func() (io.ReadCloser, error) { return io.NopCloser(io.NewSectionReader(s.file, 0, s.size)), nil })
+			return s.findODS(func() (io.ReadCloser,
+				error) {
+				return io.NopCloser(io.NewSectionReader(s.file, 0, s.size)), nil
+			})
 		}
 	}
 	parts, err := zip.NewReader(s.file, s.size)
 	if err != nil {
-		return &FileError{Text: "The workbook is broken off or damaged: it cannot be unpacked. Save it anew where it was made."}
+		return &FileError{Text: "The workbook is broken off or damaged: it cannot be unpacked. Save it anew where it " +
+			"was made."}
 	}
 	parts.RegisterDecompressor(zip.Deflate, flate.NewReader) // twice as fast as the standard library's
 	merges, err := bounded(parts)
@@ -54,7 +58,8 @@ func (s *Source) findWorkbook([]byte) error {
 		}
 		return s.findODS(func() (io.ReadCloser, error) { return parts.Open("content.xml") })
 	case has(parts, "xl/workbook.bin"):
-		return &FileError{Text: "This is a binary workbook (XLSB), which is not read. Save it as XLSX and choose that file."}
+		return &FileError{Text: "This is a binary workbook (XLSB), which is not read. Save it as XLSX and choose " +
+			"that file."}
 	}
 	return &FileError{Text: "This is a packed file (zip), not a workbook. Unpack it, and choose what was in it."}
 }
@@ -63,8 +68,8 @@ func has(parts *zip.Reader, name string) bool {
 	return slices.ContainsFunc(parts.File, func(f *zip.File) bool { return f.Name == name })
 }
 
-// bounded unpacks all parts once, for what they say of their size is not to be believed, and finds the cells that stand over several in each sheet: they
-// are said behind all rows.
+// bounded unpacks all parts once, for what they say of their size is not to be believed, and finds the cells that stand
+// over several in each sheet: they are said behind all rows.
 func bounded(parts *zip.Reader) (merges map[string]*mergeFinder, err error) {
 	left := int64(mostUnpacked)
 	merges = map[string]*mergeFinder{}
@@ -81,10 +86,12 @@ func bounded(parts *zip.Reader) (merges map[string]*mergeFinder, err error) {
 			err = errors.Join(err, in.Close())
 		}
 		if left < 0 {
-			return nil, &FileError{Text: fmt.Sprintf("Unpacked, the workbook has more than %d MB. No table of labels has: take the sheet that is needed out of it.", mostUnpacked>>20)}
+			return nil, &FileError{Text: fmt.Sprintf("Unpacked, the workbook has more than %d MB. No table of labels "+
+				"has: take the sheet that is needed out of it.", mostUnpacked>>20)}
 		}
 		if err != nil {
-			return nil, &FileError{Text: fmt.Sprintf("The workbook is damaged in its part %q. Save it anew where it was made.", part.Name)}
+			return nil, &FileError{Text: fmt.Sprintf("The workbook is damaged in its part %q. Save it anew where it "+
+				"was made.", part.Name)}
 		}
 		merges[part.Name] = found
 	}
@@ -153,7 +160,10 @@ func scanPart(parts *zip.Reader, name string, enough func(text []byte) bool) err
 // keepSpans has the spans of the rows found, and what they have from rows above.
 func (s *Source) keepSpans(cells []merged) {
 	s.fromAbove = func(row, column int) bool {
-		return slices.ContainsFunc(cells, func(c merged) bool { return c.top < row && row <= c.bottom && c.from <= column && column <= c.to })
+		return slices.ContainsFunc(cells, func(c merged) bool {
+			return c.top < row && row <= c.bottom &&
+				c.from <= column && column <= c.to
+		})
 	}
 	s.spans = func(row int) (spans []span) {
 		for _, cell := range cells {
@@ -232,27 +242,38 @@ func (n *noticed) tell(s *Source) {
 		seen
 		one, many, text string
 	}{
-		{n.uncomputed, "formula was", "formulas were", "never computed, the first in row %d: the workbook has no value for it, and it is empty here. Open the workbook where it was made, and save it."},
-		{n.lost, "text is", "texts are", "missing in the workbook, the first in row %d; it is empty here. Save the workbook anew where it was made."},
-		{n.blanked, "value shows", "values show", "nothing by its number format, the first in row %d; it is empty here too."},
-		{n.hidden, "row is", "rows are", "hidden in the sheet, the first of them row %d; they are read like the others."},
-		{n.rounded, "number has", "numbers have", "more than 15 digits, the first in row %d: the workbook keeps only 15 of them unless the cells are text."},
-		{n.strange, "number has", "numbers have", "a number format that is not understood, the first in row %d; it is read as it is stored."},
+		{n.uncomputed, "formula was", "formulas were",
+			"never computed, the first in row %d: the workbook has no value for it, and it is empty here. Open the " +
+				"workbook where it was made, and save it."},
+		{n.lost, "text is", "texts are",
+			"missing in the workbook, the first in row %d; it is empty here. Save the workbook anew where it " +
+				"was made."},
+		{n.blanked, "value shows", "values show",
+			"nothing by its number format, the first in row %d; it is empty here too."},
+		{n.hidden, "row is", "rows are",
+			"hidden in the sheet, the first of them row %d; they are read like the others."},
+		{n.rounded, "number has", "numbers have",
+			"more than 15 digits, the first in row %d: the workbook keeps only 15 of them unless the cells are text."},
+		{n.strange, "number has", "numbers have",
+			"a number format that is not understood, the first in row %d; it is read as it is stored."},
 	} {
 		if told.n > 0 {
 			s.note("%s "+told.text, count(told.n, told.one, told.many), told.first)
 		}
 	}
 	if n.filled > 0 {
-		s.note("%s from merged cells that go over several rows.", count(n.filled, "value is filled down", "values are filled down"))
+		s.note("%s from merged cells that go over several rows.",
+			count(n.filled, "value is filled down", "values are filled down"))
 	}
 	if n.errors.n > 0 {
-		s.note("%s of formulas that failed, the first in row %d: %s. Put them right in the workbook.", count(n.errors.n, "value is an error", "values are errors"), n.errors.first, n.firstErrorValue)
+		s.note("%s of formulas that failed, the first in row %d: %s. Put them right in the workbook.",
+			count(n.errors.n, "value is an error", "values are errors"), n.errors.first, n.firstErrorValue)
 	}
 }
 
 // formulaErrors are the values of formulas that failed (ISO/IEC 29500-1, 18.17.3).
-var formulaErrors = []string{"#N/A", "#DIV/0!", "#REF!", "#NAME?", "#NULL!", "#NUM!", "#VALUE!", "#GETTING_DATA", "#SPILL!", "#CALC!"}
+var formulaErrors = []string{"#N/A", "#DIV/0!", "#REF!", "#NAME?", "#NULL!", "#NUM!", "#VALUE!", "#GETTING_DATA",
+	"#SPILL!", "#CALC!"}
 
 // look looks a row over.
 func (n *noticed) look(row []string, number int) {

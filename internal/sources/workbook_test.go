@@ -35,9 +35,11 @@ const (
 // book are the parts of a workbook of one sheet, whose rows and other parts are given.
 func book(rows string, others map[string]string) map[string]string {
 	list := map[string]string{
-		"xl/workbook.xml":            `<workbook ` + mainSpace + ` ` + officeSpace + `><sheets><sheet name="Bins" sheetId="1" r:id="a"/></sheets></workbook>`,
-		"xl/_rels/workbook.xml.rels": `<Relationships><Relationship Id="a" Type="` + officeType + `/worksheet" Target="worksheets/one.xml"/></Relationships>`,
-		"xl/worksheets/one.xml":      `<worksheet ` + mainSpace + `><sheetData>` + rows + `</sheetData></worksheet>`,
+		"xl/workbook.xml": `<workbook ` + mainSpace + ` ` + officeSpace +
+			`><sheets><sheet name="Bins" sheetId="1" r:id="a"/></sheets></workbook>`,
+		"xl/_rels/workbook.xml.rels": `<Relationships><Relationship Id="a" Type="` + officeType +
+			`/worksheet" Target="worksheets/one.xml"/></Relationships>`,
+		"xl/worksheets/one.xml": `<worksheet ` + mainSpace + `><sheetData>` + rows + `</sheetData></worksheet>`,
 	}
 	for name, text := range others {
 		list[name] = text
@@ -46,9 +48,11 @@ func book(rows string, others map[string]string) map[string]string {
 }
 
 func TestCellsAreReadAsTheirTypesSay(t *testing.T) {
-	shared := `<sst ` + mainSpace + `><si><t>bin</t></si><si><r><t>two </t></r><r><rPr><b/></rPr><t>parts</t></r></si>` +
+	shared := `<sst ` + mainSpace +
+		`><si><t>bin</t></si><si><r><t>two </t></r><r><rPr><b/></rPr><t>parts</t></r></si>` +
 		`<si><t>昆布</t><rPh sb="0" eb="2"><t>コンブ</t></rPh></si><si><t xml:space="preserve"> kept_x000D__x0041_ </t></si></sst>`
-	styles := `<styleSheet ` + mainSpace + `><numFmts count="1"><numFmt numFmtId="164" formatCode="00000"/></numFmts><cellXfs><xf numFmtId="0"/><xf numFmtId="164"/><xf numFmtId="49"/><xf numFmtId="14"/></cellXfs></styleSheet>`
+	styles := `<styleSheet ` + mainSpace +
+		`><numFmts count="1"><numFmt numFmtId="164" formatCode="00000"/></numFmts><cellXfs><xf numFmtId="0"/><xf numFmtId="164"/><xf numFmtId="49"/><xf numFmtId="14"/></cellXfs></styleSheet>`
 	for cell, want := range map[string]string{
 		`<c r="B2" t="s"><v>1</v></c>`:                                        "two parts",
 		`<c r="B2" t="s"><v>2</v></c>`:                                        "昆布", // and not how it is read aloud
@@ -67,28 +71,36 @@ func TestCellsAreReadAsTheirTypesSay(t *testing.T) {
 		`<c r="B2"><v>-1E-3</v></c>`:                                          "-0.001",
 		`<c r="B2"><v>no number</v></c>`:                                      "no number",
 		`<c r="B2" s="77"><v>5</v></c>`:                                       "5",
-		`<c><v>5</v></c>`:                                                     "5", // without a place it follows the one before it
+		// without a place it follows the one before it
+		`<c><v>5</v></c>`: "5",
 	} {
 		rows := `<row r="1"><c r="A1" t="s"><v>0</v></c><c r="B1" t="inlineStr"><is><t>value</t></is></c></row><row r="2"><c r="A2" t="inlineStr"><is><t>N-1</t></is></c>` + cell + `</row>`
-		table, err := sources.Read(parts(t, book(rows, map[string]string{"xl/sharedStrings.xml": shared, "xl/styles.xml": styles})), sources.Settings{})
+		table, err := sources.Read(parts(t,
+			book(rows, map[string]string{"xl/sharedStrings.xml": shared, "xl/styles.xml": styles})), sources.Settings{})
 		require.NoError(t, err, cell)
 		require.Equal(t, []string{"bin", "value"}, table.Fields, cell)
 		require.Equal(t, [][]string{{"N-1", want}}, table.Records, cell)
 	}
 }
 
-// What other programs write otherwise is read the same: prefixes, absolute parts, rows and cells without places, dates from 1904.
+// What other programs write otherwise is read the same: prefixes, absolute parts, rows and cells without places, dates
+// from 1904.
 func TestWorkbooksOfOtherProgramsAreRead(t *testing.T) {
 	prefixed := map[string]string{
-		"xl/workbook.xml": `<x:workbook xmlns:x="http://schemas.openxmlformats.org/spreadsheetml/2006/main" ` + officeSpace + `><x:workbookPr date1904="1"/><x:sheets><x:sheet name="Hidden" sheetId="1" state="hidden" r:id="h"/>` +
+		"xl/workbook.xml": `<x:workbook xmlns:x="http://schemas.openxmlformats.org/spreadsheetml/2006/main" ` +
+			officeSpace + `><x:workbookPr date1904="1"/><x:sheets><x:sheet name="Hidden" sheetId="1" state="hidden" r:id="h"/>` +
 			`<x:sheet name="Trend" sheetId="2" r:id="c"/><x:sheet name="Bins" sheetId="3" r:id="a"/></x:sheets></x:workbook>`,
-		"xl/_rels/workbook.xml.rels": `<Relationships><Relationship Id="a" Type="` + officeType + `/worksheet" Target="/xl/sheets/bins.xml"/><Relationship Id="h" Type="` + officeType + `/worksheet" Target="sheets/hidden.xml"/>` +
+		"xl/_rels/workbook.xml.rels": `<Relationships><Relationship Id="a" Type="` + officeType +
+			`/worksheet" Target="/xl/sheets/bins.xml"/><Relationship Id="h" Type="` + officeType +
+			`/worksheet" Target="sheets/hidden.xml"/>` +
 			`<Relationship Id="c" Type="` + officeType + `/chartsheet" Target="sheets/trend.xml"/></Relationships>`,
 		"xl/sheets/bins.xml": `<x:worksheet xmlns:x="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><x:sheetData><x:row><x:c t="inlineStr"><x:is><x:t>bin</x:t></x:is></x:c><x:c t="inlineStr"><x:is><x:t>best before</x:t></x:is></x:c></x:row>` +
 			`<x:row/><x:row r="4"><x:c t="inlineStr"><x:is><x:t>N-1</x:t></x:is></x:c><x:c s="1"><x:v>43538</x:v></x:c></x:row><x:row><x:c r="A5" t="inlineStr"><x:is><x:t>N-2</x:t></x:is></x:c></x:row></x:sheetData>` +
 			`<x:mergeCells count="1"><x:mergeCell ref="B4:B5"/></x:mergeCells></x:worksheet>`,
-		"xl/sheets/hidden.xml": `<worksheet ` + mainSpace + `><sheetData><row r="1"><c r="A1" t="inlineStr"><is><t>secret</t></is></c></row><row r="2"><c r="A2"><v>1</v></c></row></sheetData></worksheet>`,
-		"xl/styles.xml":        `<styleSheet ` + mainSpace + `><cellXfs><xf numFmtId="0"/><xf numFmtId="14"/></cellXfs></styleSheet>`,
+		"xl/sheets/hidden.xml": `<worksheet ` + mainSpace +
+			`><sheetData><row r="1"><c r="A1" t="inlineStr"><is><t>secret</t></is></c></row><row r="2"><c r="A2"><v>1</v></c></row></sheetData></worksheet>`,
+		"xl/styles.xml": `<styleSheet ` + mainSpace +
+			`><cellXfs><xf numFmtId="0"/><xf numFmtId="14"/></cellXfs></styleSheet>`,
 	}
 	data := parts(t, prefixed)
 	source, err := sources.Open(t.Context(), bytes.NewReader(data), int64(len(data)), sources.Settings{})
@@ -120,15 +132,22 @@ func TestDamagedWorkbooksAreRefusedInWords(t *testing.T) {
 	}{
 		"a part is missing": {missing, "lacks its part"},
 		"broken rows":       {book(good+`<row><c><v>5</row>`, map[string]string{}), ""},
-		"cut off":           {map[string]string{"xl/workbook.xml": book(good, nil)["xl/workbook.xml"], "xl/_rels/workbook.xml.rels": book(good, nil)["xl/_rels/workbook.xml.rels"], "xl/worksheets/one.xml": `<worksheet><sheetData>` + good + `<row><c t="inlineStr"><is><t>N-2`}, "cannot be read further"},
-		"cut between rows":  {map[string]string{"xl/workbook.xml": book(good, nil)["xl/workbook.xml"], "xl/_rels/workbook.xml.rels": book(good, nil)["xl/_rels/workbook.xml.rels"], "xl/worksheets/one.xml": `<worksheet><sheetData>` + good}, "cannot be read further"},
-		"broken texts":      {book(good, map[string]string{"xl/sharedStrings.xml": `<sst><si><t>a</t>`}), "texts of the workbook cannot be read"},
-		"no sheets":         {map[string]string{"xl/workbook.xml": `<workbook/>`}, "no sheet with cells"},
-		"too wide":          {book(`<row><c r="XFD1"><v>1</v></c></row>`, nil), "up to 500 are read"},
-		"another archive":   {map[string]string{"word/document.xml": "<document/>"}, "not a workbook"},
-		"binary":            {map[string]string{"xl/workbook.bin": "x"}, "binary workbook (XLSB)"},
-		"locked ODS":        {map[string]string{"content.xml": "x", "META-INF/manifest.xml": `<manifest:encryption-data/>`}, "has a password"},
-		"cut ODS":           {map[string]string{"content.xml": `<office:document-content><table:table table:name="A"><table:table-row><table:table-cell><text:p>bin</text:p></table:table-cell></table:table-row><table:table-row><table:table-cell>`}, "cannot be read further"},
+		"cut off": {map[string]string{"xl/workbook.xml": book(good, nil)["xl/workbook.xml"],
+			"xl/_rels/workbook.xml.rels": book(good, nil)["xl/_rels/workbook.xml.rels"],
+			"xl/worksheets/one.xml":      `<worksheet><sheetData>` + good + `<row><c t="inlineStr"><is><t>N-2`},
+			"cannot be read further"},
+		"cut between rows": {map[string]string{"xl/workbook.xml": book(good, nil)["xl/workbook.xml"],
+			"xl/_rels/workbook.xml.rels": book(good, nil)["xl/_rels/workbook.xml.rels"],
+			"xl/worksheets/one.xml":      `<worksheet><sheetData>` + good}, "cannot be read further"},
+		"broken texts": {book(good, map[string]string{"xl/sharedStrings.xml": `<sst><si><t>a</t>`}),
+			"texts of the workbook cannot be read"},
+		"no sheets":       {map[string]string{"xl/workbook.xml": `<workbook/>`}, "no sheet with cells"},
+		"too wide":        {book(`<row><c r="XFD1"><v>1</v></c></row>`, nil), "up to 500 are read"},
+		"another archive": {map[string]string{"word/document.xml": "<document/>"}, "not a workbook"},
+		"binary":          {map[string]string{"xl/workbook.bin": "x"}, "binary workbook (XLSB)"},
+		"locked ODS": {map[string]string{"content.xml": "x",
+			"META-INF/manifest.xml": `<manifest:encryption-data/>`}, "has a password"},
+		"cut ODS": {map[string]string{"content.xml": `<office:document-content><table:table table:name="A"><table:table-row><table:table-cell><text:p>bin</text:p></table:table-cell></table:table-row><table:table-row><table:table-cell>`}, "cannot be read further"},
 	} {
 		_, err := sources.Read(parts(t, test.parts), sources.Settings{})
 		if test.text == "" {

@@ -21,9 +21,13 @@ func (s *Source) findXLSX(parts *zip.Reader, merges map[string]*mergeFinder) err
 	at, charts, hidden := sheetParts(parts)
 	sheets := at.names
 	if slices.Contains(charts, s.Settings.Sheet) {
-		return &FileError{Text: fmt.Sprintf("The sheet %q is a chart, which has no cells. Choose another: %s.", s.Settings.Sheet, quoted(sheets))}
+		return &FileError{Text: fmt.Sprintf("The sheet %q is a chart, which has no cells. Choose another: %s.",
+			s.Settings.Sheet, quoted(sheets))}
 	}
-	if err := s.chooseSheet(sheets, func(name string) bool { return hidden[name] || !hasCells(parts, at.parts[name]) }); err != nil {
+	if err := s.chooseSheet(sheets, func(name string) bool {
+		return hidden[name] ||
+			!hasCells(parts, at.parts[name])
+	}); err != nil {
 		return err
 	}
 	part := at.parts[s.Settings.Sheet]
@@ -32,7 +36,8 @@ func (s *Source) findXLSX(parts *zip.Reader, merges map[string]*mergeFinder) err
 		cells = found.cells
 	}
 	if len(cells) > mostMerged {
-		return &FileError{Text: fmt.Sprintf("More than %d cells of the sheet are merged. Undo that where it was made.", mostMerged)}
+		return &FileError{Text: fmt.Sprintf("More than %d cells of the sheet are merged. Undo that where it was made.",
+			mostMerged)}
 	}
 	s.keepSpans(cells)
 	if hidden[s.Settings.Sheet] {
@@ -45,9 +50,11 @@ func (s *Source) findXLSX(parts *zip.Reader, merges map[string]*mergeFinder) err
 	s.rows = func() (rowReader, error) {
 		in, err := parts.Open(part)
 		if err != nil {
-			return nil, &FileError{Text: fmt.Sprintf("The workbook lacks its part %q. Save it anew where it was made.", part)}
+			return nil, &FileError{Text: fmt.Sprintf("The workbook lacks its part %q. Save it anew where it was made.",
+				part)}
 		}
-		return &sheetRows{in: in, xml: newMarkup(in), words: words, forms: newForms(parts), filler: newFiller(cells)}, nil
+		return &sheetRows{in: in, xml: newMarkup(in), words: words, forms: newForms(parts), filler: newFiller(cells)},
+			nil
 	}
 	return nil
 }
@@ -58,7 +65,8 @@ type sheetPlaces struct {
 	parts map[string]string
 }
 
-// sheetParts returns in which part of a workbook each sheet with cells lies, which sheets are none, and which are hidden.
+// sheetParts returns in which part of a workbook each sheet with cells lies, which sheets are none, and which are
+// hidden.
 func sheetParts(parts *zip.Reader) (at sheetPlaces, charts []string, hidden map[string]bool) {
 	var book struct {
 		Sheets []struct {
@@ -79,7 +87,10 @@ func sheetParts(parts *zip.Reader) (at sheetPlaces, charts []string, hidden map[
 	at.parts, hidden = map[string]string{}, map[string]bool{}
 	for _, sheet := range book.Sheets {
 		for _, relation := range relations.List {
-			if !slices.ContainsFunc(sheet.Attrs, func(a xml.Attr) bool { return a.Name.Local == "id" && a.Value == relation.ID }) {
+			if !slices.ContainsFunc(sheet.Attrs, func(a xml.Attr) bool {
+				return a.Name.Local == "id" &&
+					a.Value == relation.ID
+			}) {
 				continue
 			}
 			if !strings.HasSuffix(relation.Type, "/worksheet") {
@@ -110,7 +121,8 @@ func decodePart(parts *zip.Reader, name string, into any) {
 func hasCells(parts *zip.Reader, part string) bool {
 	found := false
 	_ = scanPart(parts, part, func(text []byte) bool {
-		found = bytes.Contains(text, []byte("<v>")) || bytes.Contains(text, []byte("<t")) || bytes.Contains(text, []byte(":v>"))
+		found = bytes.Contains(text, []byte("<v>")) || bytes.Contains(text, []byte("<t")) ||
+			bytes.Contains(text, []byte(":v>"))
 		return found
 	})
 	return found
@@ -143,7 +155,8 @@ func (f *mergeFinder) look(text []byte) {
 	for _, found := range mergedCell.FindAllSubmatch(text, -1) {
 		left, top := placeOf(found[1])
 		right, bottom := placeOf(found[2])
-		if cell := (merged{span{left, right}, top, bottom}); top > 0 && bottom > 0 && !slices.Contains(f.cells[max(len(f.cells)-8, 0):], cell) {
+		if cell := (merged{span{left, right}, top, bottom}); top > 0 && bottom > 0 &&
+			!slices.Contains(f.cells[max(len(f.cells)-8, 0):], cell) {
 			f.cells = append(f.cells, cell)
 		}
 	}
@@ -162,7 +175,8 @@ func sharedWords(parts *zip.Reader) (words []string, err error) {
 	for {
 		is, err := xml.next()
 		if err != nil {
-			return nil, &FileError{Text: fmt.Sprintf("The texts of the workbook cannot be read: %s. Save it anew where it was made.", reason(err))}
+			return nil, &FileError{Text: fmt.Sprintf("The texts of the workbook cannot be read: %s. Save it anew "+
+				"where it was made.", reason(err))}
 		}
 		switch is {
 		case opens:
@@ -225,14 +239,19 @@ const (
 	asTextForm = 49
 )
 
-// builtIn are the number formats that have no code in the workbook (18.8.30). Dates that each reader's computer shows in its own way are
-// shown here so that nobody mistakes them (ISO 8601).
+// builtIn are the number formats that have no code in the workbook (18.8.30). Dates that each reader's computer shows
+// in its own way are shown here so that nobody mistakes them (ISO 8601).
 var builtIn = map[int]string{
-	1: "0", 2: "0.00", 3: "#,##0", 4: "#,##0.00", 5: `"$"#,##0_);("$"#,##0)`, 6: `"$"#,##0_);("$"#,##0)`, 7: `"$"#,##0.00_);("$"#,##0.00)`, 8: `"$"#,##0.00_);("$"#,##0.00)`,
-	9: "0%", 10: "0.00%", 11: "0.00E+00", 12: "# ?/?", 13: "# ??/??", 14: "yyyy-mm-dd", 15: "d-mmm-yy", 16: "d-mmm", 17: "mmm-yy",
-	18: "h:mm AM/PM", 19: "h:mm:ss AM/PM", 20: "h:mm", 21: "h:mm:ss", 22: "yyyy-mm-dd h:mm", 37: "#,##0_);(#,##0)", 38: "#,##0_);(#,##0)", 39: "#,##0.00_);(#,##0.00)", 40: "#,##0.00_);(#,##0.00)",
-	41: `_(* #,##0_);_(* (#,##0);_(* "-"_);_(@_)`, 42: `_("$"* #,##0_);_("$"* (#,##0);_("$"* "-"_);_(@_)`, 43: `_(* #,##0.00_);_(* (#,##0.00);_(* "-"??_);_(@_)`,
-	44: `_("$"* #,##0.00_);_("$"* (#,##0.00);_("$"* "-"??_);_(@_)`, 45: "mm:ss", 46: "[h]:mm:ss", 47: "mm:ss.0", 48: "##0.0E+0",
+	1: "0", 2: "0.00", 3: "#,##0", 4: "#,##0.00", 5: `"$"#,##0_);("$"#,##0)`, 6: `"$"#,##0_);("$"#,##0)`,
+	7: `"$"#,##0.00_);("$"#,##0.00)`, 8: `"$"#,##0.00_);("$"#,##0.00)`,
+	9: "0%", 10: "0.00%", 11: "0.00E+00", 12: "# ?/?", 13: "# ??/??", 14: "yyyy-mm-dd", 15: "d-mmm-yy", 16: "d-mmm",
+	17: "mmm-yy",
+	18: "h:mm AM/PM", 19: "h:mm:ss AM/PM", 20: "h:mm", 21: "h:mm:ss", 22: "yyyy-mm-dd h:mm", 37: "#,##0_);(#,##0)",
+	38: "#,##0_);(#,##0)", 39: "#,##0.00_);(#,##0.00)", 40: "#,##0.00_);(#,##0.00)",
+	41: `_(* #,##0_);_(* (#,##0);_(* "-"_);_(@_)`, 42: `_("$"* #,##0_);_("$"* (#,##0);_("$"* "-"_);_(@_)`,
+	43: `_(* #,##0.00_);_(* (#,##0.00);_(* "-"??_);_(@_)`,
+	44: `_("$"* #,##0.00_);_("$"* (#,##0.00);_("$"* "-"??_);_(@_)`, 45: "mm:ss", 46: "[h]:mm:ss", 47: "mm:ss.0",
+	48: "##0.0E+0",
 }
 
 func newForms(parts *zip.Reader) *forms {
@@ -252,7 +271,8 @@ func newForms(parts *zip.Reader) *forms {
 	}
 	decodePart(parts, "xl/styles.xml", &styles)
 	decodePart(parts, "xl/workbook.xml", &book)
-	f := &forms{forms: map[int]*numberForm{}, from1904: book.Properties.From1904, shown: map[shownAs]string{}, strange: map[int]bool{}}
+	f := &forms{forms: map[int]*numberForm{}, from1904: book.Properties.From1904, shown: map[shownAs]string{},
+		strange: map[int]bool{}}
 	codes := maps.Clone(builtIn)
 	for _, format := range styles.Formats {
 		codes[format.ID] = format.Code
@@ -328,7 +348,8 @@ func (f *forms) say(text string, style int, n *noticed) string {
 
 // date returns a date that a cell has as ISO 8601 writes it (18.18.11, "d") as its style shows it.
 func (f *forms) date(text string, style int, n *noticed) string {
-	for _, layout := range []string{"2006-01-02T15:04:05.999999999Z07:00", "2006-01-02T15:04:05.999999999", "2006-01-02T15:04", "2006-01-02", "15:04:05.999999999"} {
+	for _, layout := range []string{"2006-01-02T15:04:05.999999999Z07:00", "2006-01-02T15:04:05.999999999",
+		"2006-01-02T15:04", "2006-01-02", "15:04:05.999999999"} {
 		moment, err := time.Parse(layout, text)
 		if err != nil {
 			continue
@@ -337,7 +358,8 @@ func (f *forms) date(text string, style int, n *noticed) string {
 		if form == nil || len(form.sections) == 0 || !form.sections[0].date {
 			return text
 		}
-		moment = time.Date(moment.Year(), moment.Month(), moment.Day(), moment.Hour(), moment.Minute(), moment.Second(), moment.Nanosecond(), time.UTC)
+		moment = time.Date(moment.Year(), moment.Month(), moment.Day(), moment.Hour(), moment.Minute(), moment.Second(),
+			moment.Nanosecond(), time.UTC)
 		days := moment.Sub(time.Date(1899, 12, 30, 0, 0, 0, 0, time.UTC)).Hours() / 24
 		if layout == "15:04:05.999999999" {
 			days = moment.Sub(time.Date(0, 1, 1, 0, 0, 0, 0, time.UTC)).Hours() / 24
@@ -420,7 +442,9 @@ func (r *sheetRows) next() ([]string, int, error) {
 }
 
 func (r *sheetRows) broken(err error) error {
-	return &FileError{Row: r.number + 1, Text: fmt.Sprintf("The sheet cannot be read further: %s. Save the workbook anew where it was made.", reason(err))}
+	return &FileError{Row: r.number + 1,
+		Text: fmt.Sprintf("The sheet cannot be read further: %s. Save the workbook anew where it was made.",
+			reason(err))}
 }
 
 // row reads the cells of a row.

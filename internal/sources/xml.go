@@ -13,7 +13,8 @@ import (
 	"golang.org/x/text/encoding/unicode"
 )
 
-// findXML opens XML 1.0: elements of one name that stand beside each other are records, their attributes and elements values.
+// findXML opens XML 1.0: elements of one name that stand beside each other are records, their attributes and elements
+// values.
 func (s *Source) findXML([]byte) error {
 	s.Kind = XML
 	if s.Settings.Encoding == "" {
@@ -72,7 +73,8 @@ func (s *Source) xmlDecoder() *xml.Decoder {
 func brokenXML(decoder *xml.Decoder, err error) error {
 	line, _ := decoder.InputPos()
 	if errors.Is(err, io.EOF) || strings.Contains(err.Error(), "unexpected EOF") {
-		return &FileError{Line: line, Text: "The XML is broken off: it ends before its elements are closed. Export it anew."}
+		return &FileError{Line: line, Text: "The XML is broken off: it ends before its elements are closed. Export " +
+			"it anew."}
 	}
 	text := "The XML has a mistake here, and what follows cannot be told. Have it written anew."
 	if unknown := new(encodingError); errors.As(err, &unknown) {
@@ -95,7 +97,8 @@ func xmlMistake(says string) string {
 	switch {
 	case strings.Contains(says, "closed by"), strings.Contains(says, "unexpected end element"):
 		return "an element ends that is not the one that began last"
-	case strings.HasPrefix(says, "invalid character entity & "), strings.HasPrefix(says, "invalid character entity &; "), strings.HasSuffix(says, "(no semicolon)"):
+	case strings.HasPrefix(says, "invalid character entity & "),
+		strings.HasPrefix(says, "invalid character entity &; "), strings.HasSuffix(says, "(no semicolon)"):
 		return "“&” stands alone. Write it as &amp;"
 	case strings.HasPrefix(says, "invalid character entity "):
 		return "“" + quoted("invalid character entity ") + "” is no character of XML"
@@ -135,10 +138,13 @@ func (s *Source) walkXML() (*lists, error) {
 			if len(open) == 1 {
 				if roots++; roots > 1 {
 					line, _ := decoder.InputPos()
-					return nil, &FileError{Line: line, Text: fmt.Sprintf("A second outermost element, <%s>, begins here; XML has one. Have it written anew, or put both into one.", t.Name.Local)}
+					return nil, &FileError{Line: line,
+						Text: fmt.Sprintf("A second outermost element, <%s>, begins here; XML has one. Have it "+
+							"written anew, or put both into one.", t.Name.Local)}
 				}
 				if t.Name.Space == "urn:schemas-microsoft-com:office:spreadsheet" && t.Name.Local == "Workbook" {
-					return nil, &FileError{Text: "This is a workbook as XML (SpreadsheetML of 2003), which is not read. Save it as XLSX and choose that file."}
+					return nil, &FileError{Text: "This is a workbook as XML (SpreadsheetML of 2003), which is not " +
+						"read. Save it as XLSX and choose that file."}
 				}
 			}
 			if strings.EqualFold(t.Name.Local, "svg") && len(open) == 1 {
@@ -203,7 +209,8 @@ func (s *Source) xmlRecords() func() (*tree, error) {
 					record := &tree{}
 					err := readElement(decoder, record, "", t)
 					for i := len(around) - 1; i >= 0; i-- {
-						record.names, record.values = append(record.names, around[i].names...), append(record.values, around[i].values...)
+						record.names, record.values = append(record.names, around[i].names...),
+							append(record.values, around[i].values...)
 					}
 					return record, err
 				}

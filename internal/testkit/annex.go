@@ -10,8 +10,8 @@ import (
 	"github.com/xuri/excelize/v2"
 )
 
-// Annex makes a sample of the table of harmonised classifications (CLP, annex VI, table 3) in the layout in which its authority publishes it: titles, names over
-// two rows, several lines in a cell, asterisks, notes.
+// Annex makes a sample of the table of harmonised classifications (CLP, annex VI, table 3) in the layout in which its
+// authority publishes it: titles, names over two rows, several lines in a cell, asterisks, notes.
 func Annex(t testing.TB) []byte {
 	f := excelize.NewFile()
 	const sheet = "Sheet1"
@@ -24,9 +24,12 @@ func Annex(t testing.TB) []byte {
 	}
 	put(1, "Table of harmonised entries in Annex VI to CLP")
 	require.NoError(t, f.MergeCell(sheet, "A1", "L1"))
-	put(3, "Index No", "Chemical name", "EC No", "CAS No", "Classification", "", "Labelling", "", "", "Specific Conc. Limits, M-factors and ATEs", "Notes", "ATP inserted/ATP Updated")
-	put(4, "", "", "", "", "Hazard Class and Category Code(s)", "Hazard Statement Code(s)", "Pictogram, Signal Word Code(s)", "Hazard Statement Code(s)", "Suppl. Hazard Statement Code(s)")
-	for _, merged := range [][2]string{{"A3", "A4"}, {"B3", "B4"}, {"C3", "C4"}, {"D3", "D4"}, {"E3", "F3"}, {"G3", "I3"}, {"J3", "J4"}, {"K3", "K4"}, {"L3", "L4"}} {
+	put(3, "Index No", "Chemical name", "EC No", "CAS No", "Classification", "", "Labelling", "", "",
+		"Specific Conc. Limits, M-factors and ATEs", "Notes", "ATP inserted/ATP Updated")
+	put(4, "", "", "", "", "Hazard Class and Category Code(s)", "Hazard Statement Code(s)",
+		"Pictogram, Signal Word Code(s)", "Hazard Statement Code(s)", "Suppl. Hazard Statement Code(s)")
+	for _, merged := range [][2]string{{"A3", "A4"}, {"B3", "B4"}, {"C3", "C4"}, {"D3", "D4"}, {"E3", "F3"},
+		{"G3", "I3"}, {"J3", "J4"}, {"K3", "K4"}, {"L3", "L4"}} {
 		require.NoError(t, f.MergeCell(sheet, merged[0], merged[1]))
 	}
 	row := 5
@@ -36,7 +39,8 @@ func Annex(t testing.TB) []byte {
 		for i := range cells {
 			cells[i] = strings.ReplaceAll(strings.TrimSpace(cells[i]), " / ", "\n")
 		}
-		put(row, cells[0], cells[1], cells[2], cells[3], cells[4], cells[5], "GHS07\nWng", cells[5], cells[6], cells[7], annexNotes[cells[0]], "CLP00")
+		put(row, cells[0], cells[1], cells[2], cells[3], cells[4], cells[5], "GHS07\nWng", cells[5], cells[6], cells[7],
+			annexNotes[cells[0]], "CLP00")
 		row++
 	}
 	var out bytes.Buffer
@@ -48,7 +52,8 @@ func Annex(t testing.TB) []byte {
 // annexNotes are the notes of entries, by their index numbers.
 var annexNotes = map[string]string{"007-004-00-1": "B", "649-378-00-4": "H\nP", "601-022-00-9": "C"}
 
-// annexRows are index number, name, EC, CAS, classes, statements, supplementary statements and limits of entries; / parts lines.
+// annexRows are index number, name, EC, CAS, classes, statements, supplementary statements and limits of entries; /
+// parts lines.
 const annexRows = `
 001-001-00-9|hydrogen|215-605-7|1333-74-0|Flam. Gas 1A / Press. Gas|H220||
 003-001-00-4|lithium|231-102-5|7439-93-2|Water-react. 1 / Skin Corr. 1B|H260 / H314|EUH014|

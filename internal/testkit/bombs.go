@@ -39,7 +39,8 @@ func stream(dictionary, content string) string {
 func page(content, resources string, more ...string) []byte {
 	return PDF(append([]string{
 		"<< /Type /Catalog /Pages 2 0 R >>", "<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
-		"<< /Type /Page /Parent 2 0 R /MediaBox [0 0 288 144] /Contents 4 0 R /Resources << " + resources + " >> >>", stream("", content),
+		"<< /Type /Page /Parent 2 0 R /MediaBox [0 0 288 144] /Contents 4 0 R /Resources << " + resources + " >> >>",
+		stream("", content),
 	}, more...)...)
 }
 
@@ -62,11 +63,13 @@ func ArtworkBombs() map[string][]byte {
 			forms = append(forms, stream(form, "0 0 288 144 re f"))
 			break
 		}
-		forms = append(forms, stream(form+" /Group << /S /Transparency >> /Resources << "+next+" >>", "/G gs /F Do /F Do"))
+		forms = append(forms, stream(form+" /Group << /S /Transparency >> /Resources << "+next+" >>",
+			"/G gs /F Do /F Do"))
 	}
 	bombs["a PDF of forms that multiply"] = page("/F Do", "/XObject << /F 5 0 R >>", forms...)
 	bombs["a PDF of a pattern of specks"] = page("/Pattern cs /P scn 0 0 288 144 re f", "/Pattern << /P 5 0 R >>",
-		stream("/Type /Pattern /PatternType 1 /PaintType 1 /TilingType 1 /BBox [0 0 100 100] /XStep 0.001 /YStep 0.001 /Resources << >>", strings.Repeat("0 0 99 99 re f ", 500)))
+		stream("/Type /Pattern /PatternType 1 /PaintType 1 /TilingType 1 /BBox [0 0 100 100] /XStep 0.001 /YStep "+
+			"0.001 /Resources << >>", strings.Repeat("0 0 99 99 re f ", 500)))
 	bombs["a PDF with a form that draws itself"] = page("/F Do", "/XObject << /F 5 0 R >>",
 		stream(form+" /Resources << /XObject << /F 5 0 R >> >>", "0 0 9 9 re f /F Do /F Do"))
 	bombs["an SVG whose uses multiply"] = svgOfUses(30, 2)
@@ -80,8 +83,11 @@ func ArtworkBombs() map[string][]byte {
 		fmt.Fprintf(wide, `<use href="#a" x="%d" opacity="0.5"/>`, i%9)
 	}
 	bombs["an SVG of 1,500 uses of much"] = []byte(wide.String() + `</svg>`)
-	bombs["an SVG of filters"] = []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="900mm" height="900mm"><filter id="f" x="0" y="0" width="1" height="1">` +
-		strings.Repeat(`<feTurbulence baseFrequency="0.9" numOctaves="99"/><feGaussianBlur stdDeviation="900"/>`, 200) + `</filter><rect width="900mm" height="900mm" filter="url(#f)"/></svg>`)
+	bombs["an SVG of filters"] = []byte(
+		`<svg xmlns="http://www.w3.org/2000/svg" width="900mm" height="900mm"><filter id="f" x="0" y="0" width="1" height="1">` +
+			strings.Repeat(`<feTurbulence baseFrequency="0.9" numOctaves="99"/><feGaussianBlur stdDeviation="900"/>`,
+				200) +
+			`</filter><rect width="900mm" height="900mm" filter="url(#f)"/></svg>`)
 	return bombs
 }
 
@@ -98,37 +104,55 @@ func svgOfUses(levels, times int) []byte {
 func RecordBombs(t testing.TB) map[string][]byte {
 	t.Helper()
 	ods := func(table string) []byte {
-		return Packed(t, "content.xml", `<office:document-content xmlns:office="o" xmlns:table="t" xmlns:text="x"><office:body><office:spreadsheet>`+table+`</office:spreadsheet></office:body></office:document-content>`)
+		return Packed(t, "content.xml",
+			`<office:document-content xmlns:office="o" xmlns:table="t" xmlns:text="x"><office:body><office:spreadsheet>`+table+`</office:spreadsheet></office:body></office:document-content>`)
 	}
 	const named = `<table:table table:name="A"><table:table-row><table:table-cell><text:p>bin</text:p></table:table-cell></table:table-row>`
 	cell := `<table:table-cell table:number-columns-repeated="400"><text:p>N-1</text:p></table:table-cell>`
 	xlsx := func(styles, rows string) []byte {
-		const main, relations = "http://schemas.openxmlformats.org/spreadsheetml/2006/main", "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
+		const main, relations = "http://schemas.openxmlformats.org/spreadsheetml/2006/main",
+			"http://schemas.openxmlformats.org/officeDocument/2006/relationships"
 		return Packed(t,
-			"xl/workbook.xml", `<workbook xmlns="`+main+`" xmlns:r="`+relations+`"><sheets><sheet name="A" sheetId="1" r:id="r1"/></sheets></workbook>`,
+			"xl/workbook.xml", `<workbook xmlns="`+main+`" xmlns:r="`+relations+
+				`"><sheets><sheet name="A" sheetId="1" r:id="r1"/></sheets></workbook>`,
 			"xl/_rels/workbook.xml.rels", `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="`+relations+`/worksheet" Target="worksheets/sheet1.xml"/></Relationships>`,
 			"xl/styles.xml", `<styleSheet xmlns="`+main+`">`+styles+`</styleSheet>`,
-			"xl/worksheets/sheet1.xml", `<worksheet xmlns="`+main+`"><sheetData><row r="1"><c r="A1" t="str"><v>bin</v></c></row>`+rows+`</sheetData></worksheet>`)
+			"xl/worksheets/sheet1.xml", `<worksheet xmlns="`+main+
+				`"><sheetData><row r="1"><c r="A1" t="str"><v>bin</v></c></row>`+rows+`</sheetData></worksheet>`)
 	}
 	number := `<row r="2"><c r="A2" s="0"><v>45123.5</v></c></row>`
 	form := func(code string) string {
-		return `<numFmts><numFmt numFmtId="200" formatCode="` + code + `"/></numFmts><cellXfs><xf numFmtId="200"/></cellXfs>`
+		return `<numFmts><numFmt numFmtId="200" formatCode="` + code +
+			`"/></numFmts><cellXfs><xf numFmtId="200"/></cellXfs>`
 	}
 	return map[string][]byte{
-		"an ODS row that stands 100 million times":  ods(named + `<table:table-row table:number-rows-repeated="1000000">` + cell + `</table:table-row></table:table>`),
-		"ODS rows that repeat again and again":      ods(named + strings.Repeat(`<table:table-row table:number-rows-repeated="999999">`+cell+`</table:table-row>`, 200) + `</table:table>`),
-		"ODS blank rows that repeat":                ods(named + strings.Repeat(`<table:table-row table:number-rows-repeated="999999999"><table:table-cell table:number-columns-repeated="999999999"/></table:table-row>`, 20_000) + `</table:table>`),
+		"an ODS row that stands 100 million times": ods(named +
+			`<table:table-row table:number-rows-repeated="1000000">` + cell + `</table:table-row></table:table>`),
+		"ODS rows that repeat again and again": ods(named +
+			strings.Repeat(`<table:table-row table:number-rows-repeated="999999">`+cell+`</table:table-row>`, 200) +
+			`</table:table>`),
+		"ODS blank rows that repeat": ods(named +
+			strings.Repeat(`<table:table-row table:number-rows-repeated="999999999"><table:table-cell table:number-columns-repeated="999999999"/></table:table-row>`, 20_000) + `</table:table>`),
 		"an XLSX number format of 100,000 zeros":    xlsx(form(strings.Repeat("0", 100_000)), number),
 		"an XLSX number format of 100,000 sections": xlsx(form(strings.Repeat("[&gt;1]0;", 100_000)), number),
-		"an XLSX of wide blank cells":               xlsx("", strings.Repeat(`<row><c r="XFD1"><v>1</v></c></row>`, 100)),
-		"a SQLite view without an end":              SQLite(t, `create view a as with recursive n(i) as (select 1 union all select i + 1 from n) select count(*) from n`),
-		"a SQLite view of a cross join":             SQLite(t, `create view a as with recursive n(i) as (select 1 union all select i + 1 from n where i < 2000) select max(p.i * q.i + r.i - s.i) as m from n p, n q, n r, n s`),
-		"a SQLite view of rows without an end":      SQLite(t, `create view a as with recursive n(i) as (select 1 union all select i + 1 from n) select i, i, i, i, i from n`),
-		"a SQLite view of a huge blob":              SQLite(t, `create view a as select zeroblob(900000000) as z`),
-		"a SQLite view of huge texts":               SQLite(t, `create view a as with recursive n(i, t) as (select 1, 'kelp' union all select i + 1, t || t from n) select t from n`),
-		"JSON of many levels":                       []byte(strings.Repeat(`{"a":[`, 3_000_000)),
-		"XML of many levels":                        []byte(`<?xml version="1.0"?>` + strings.Repeat(`<a>`, 5_000_000)),
-		"XML of entities":                           []byte(`<?xml version="1.0"?><!DOCTYPE a [<!ENTITY a "kelp"><!ENTITY b "&a;&a;&a;&a;"><!ENTITY c "&b;&b;&b;&b;">]><a><b>&c;</b><b>&c;</b></a>`),
+		"an XLSX of wide blank cells": xlsx("", strings.Repeat(`<row><c r="XFD1"><v>1</v></c></row>`,
+			100)),
+		"a SQLite view without an end": SQLite(t,
+			`create view a as with recursive n(i) as (select 1 union all select i + 1 from n) select count(*) from n`),
+		"a SQLite view of a cross join": SQLite(t,
+			`create view a as with recursive n(i) as (select 1 union all select i + 1 from n
+					where i < 2000) select max(p.i * q.i + r.i - s.i) as m from n p, n q, n r, n s`),
+		"a SQLite view of rows without an end": SQLite(t,
+			`create view a as with recursive n(i) as (select 1 union all select i + 1 from n) select i, i, i, i, i
+					from n`),
+		"a SQLite view of a huge blob": SQLite(t, `create view a as select zeroblob(900000000) as z`),
+		"a SQLite view of huge texts": SQLite(t,
+			`create view a as with recursive n(i, t) as (select 1, 'kelp' union all select i + 1, t || t
+					from n) select t from n`),
+		"JSON of many levels": []byte(strings.Repeat(`{"a":[`, 3_000_000)),
+		"XML of many levels":  []byte(`<?xml version="1.0"?>` + strings.Repeat(`<a>`, 5_000_000)),
+		"XML of entities": []byte(
+			`<?xml version="1.0"?><!DOCTYPE a [<!ENTITY a "kelp"><!ENTITY b "&a;&a;&a;&a;"><!ENTITY c "&b;&b;&b;&b;">]><a><b>&c;</b><b>&c;</b></a>`),
 	}
 }
 

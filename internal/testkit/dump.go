@@ -45,6 +45,7 @@ func Restore(t testing.TB, address, file string, clean bool) {
 		return
 	}
 	maintenance := strings.Replace(plain, "/"+name+"?", "/postgres?", 1)
-	tool(t, "psql", "--quiet", "--dbname", maintenance, "--command", "drop database "+name+" with (force)", "--command", "create database "+name)
+	tool(t, "psql", "--quiet", "--dbname", maintenance, "--command", "drop database "+name+" with (force)", "--command",
+		"create database "+name)
 	tool(t, "pg_restore", "--dbname", plain, file)
 }

@@ -15,8 +15,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// MariaDB starts a server that forgets everything with the test, and returns its port and a connection that may do all. Its user
-// "app" has the password "salt" and may read the database "plant".
+// MariaDB starts a server that forgets everything with the test, and returns its port and a connection that may do all.
+// Its user "app" has the password "salt" and may read the database "plant".
 func MariaDB(t testing.TB) (port int, admin *sql.DB) {
 	base := "/dev/shm"
 	if _, err := os.Stat(base); err != nil {
@@ -32,13 +32,15 @@ func MariaDB(t testing.TB) (port int, admin *sql.DB) {
 		as = "--user=" + me.Username
 	}
 	data := "--datadir=" + filepath.Join(folder, "data")
-	out, err := exec.Command("mariadb-install-db", "--no-defaults", as, data, "--auth-root-authentication-method=normal", "--skip-test-db").CombinedOutput()
+	out, err := exec.Command("mariadb-install-db", "--no-defaults", as, data,
+		"--auth-root-authentication-method=normal", "--skip-test-db").CombinedOutput()
 	require.NoError(t, err, "run script/setup: %s", out)
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	port = listener.Addr().(*net.TCPAddr).Port
 	require.NoError(t, listener.Close())
-	server := exec.Command("mariadbd", "--no-defaults", as, data, "--bind-address=127.0.0.1", "--port="+strconv.Itoa(port), "--socket="+filepath.Join(folder, "socket"), "--innodb-flush-log-at-trx-commit=0")
+	server := exec.Command("mariadbd", "--no-defaults", as, data, "--bind-address=127.0.0.1",
+		"--port="+strconv.Itoa(port), "--socket="+filepath.Join(folder, "socket"), "--innodb-flush-log-at-trx-commit=0")
 	require.NoError(t, server.Start())
 	t.Cleanup(func() {
 		_ = server.Process.Signal(os.Interrupt)
@@ -46,12 +48,14 @@ func MariaDB(t testing.TB) (port int, admin *sql.DB) {
 		_ = server.Wait()
 	})
 	config := mysql.NewConfig()
-	config.Net, config.Addr, config.User, config.MultiStatements, config.Logger = "unix", filepath.Join(folder, "socket"), "root", true, quiet{}
+	config.Net, config.Addr, config.User, config.MultiStatements, config.Logger = "unix",
+		filepath.Join(folder, "socket"), "root", true, quiet{}
 	connector, err := mysql.NewConnector(config)
 	require.NoError(t, err)
 	admin = sql.OpenDB(connector)
 	t.Cleanup(func() { _ = admin.Close() })
-	require.Eventually(t, func() bool { return admin.Ping() == nil }, 30*time.Second, 20*time.Millisecond, "MariaDB does not start")
+	require.Eventually(t, func() bool { return admin.Ping() == nil }, 30*time.Second, 20*time.Millisecond,
+		"MariaDB does not start")
 	_, err = admin.Exec(`create database plant character set utf8mb4; create user app@'127.0.0.1' identified by 'salt'; grant select on plant.* to app@'127.0.0.1'`)
 	require.NoError(t, err)
 	return port, admin

@@ -87,7 +87,8 @@ func start() (*Cluster, error) {
 		return command
 	}
 	data := filepath.Join(folder, "data")
-	if out, err := run(bin+"/initdb", "-D", data, "-U", "app", "--auth=trust", "--encoding=UTF8", "--locale=C.UTF-8", "--no-sync").CombinedOutput(); err != nil {
+	if out, err := run(bin+"/initdb", "-D", data, "-U", "app", "--auth=trust", "--encoding=UTF8", "--locale=C.UTF-8",
+		"--no-sync").CombinedOutput(); err != nil {
 		return nil, fmt.Errorf("initdb: %w\n%s", err, out)
 	}
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
@@ -100,7 +101,8 @@ func start() (*Cluster, error) {
 	}
 	c.serve = func() *exec.Cmd {
 		return run(bin+"/postgres", "-D", data, "-p", strconv.Itoa(c.port), "-c", "listen_addresses=127.0.0.1",
-			"-c", "unix_socket_directories="+data, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off",
+			"-c", "unix_socket_directories="+data, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c",
+			"full_page_writes=off",
 			"-c", "autovacuum=off", "-c", "max_connections=200")
 	}
 	ctx := context.Background()
@@ -121,7 +123,8 @@ func start() (*Cluster, error) {
 // launch starts the server and asks it something until it answers.
 func (c *Cluster) launch(ctx context.Context, first string) error {
 	for deadline := time.Now().Add(30 * time.Second); ; {
-		if c.process == nil || c.process.ProcessState != nil { // at first, or it gave up: another's memory is still there
+		// at first, or it gave up: another's memory is still there
+		if c.process == nil || c.process.ProcessState != nil {
 			c.process = c.serve()
 			if err := c.process.Start(); err != nil {
 				return err
@@ -140,8 +143,8 @@ func (c *Cluster) launch(ctx context.Context, first string) error {
 	}
 }
 
-// Crash kills the server of the tests, as a power cut of its machine would but for what its disk was told, and starts it anew. What is to outlive
-// that is written by connections to Durable.
+// Crash kills the server of the tests, as a power cut of its machine would but for what its disk was told, and starts
+// it anew. What is to outlive that is written by connections to Durable.
 func Crash(t testing.TB) {
 	require.NoError(t, cluster.signal(os.Kill))
 	require.NoError(t, os.Remove(filepath.Join(cluster.folder, "data", "postmaster.pid")))

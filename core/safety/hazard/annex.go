@@ -10,8 +10,8 @@ import (
 	"strings"
 )
 
-// An Annex is what the table of harmonised classifications says (Regulation (EC) No 1272/2008, annex VI, table 3), as its authority publishes it as a
-// spreadsheet.
+// An Annex is what the table of harmonised classifications says (Regulation (EC) No 1272/2008, annex VI, table 3), as
+// its authority publishes it as a spreadsheet.
 type Annex struct {
 	Substances []Substance
 	Told       []AnnexTold // what was not understood, or cannot be kept here
@@ -30,31 +30,41 @@ type annexColumns struct{ index, name, ec, cas, classes, hazards, more, limits, 
 // findAnnexColumns finds columns by their headings, which may stand over several rows.
 func findAnnexColumns(fields []string) (c annexColumns, err error) {
 	find := func(is func(heading string) bool) int {
-		return slices.IndexFunc(fields, func(field string) bool { return is(strings.ToLower(strings.Join(strings.Fields(field), " "))) })
+		return slices.IndexFunc(fields,
+			func(field string) bool { return is(strings.ToLower(strings.Join(strings.Fields(field), " "))) })
 	}
 	has := func(words ...string) func(string) bool {
 		return func(heading string) bool {
 			return slices.ContainsFunc(words, func(word string) bool { return strings.Contains(heading, word) })
 		}
 	}
-	c = annexColumns{index: find(has("index no", "index number")), name: find(has("chemical name", "chemical identification", "international chemical")),
-		ec: find(func(h string) bool { return strings.HasPrefix(h, "ec ") || h == "ec" }), cas: find(has("cas no", "cas number", "cas ")), classes: find(has("hazard class")),
-		hazards: find(func(h string) bool { return strings.Contains(h, "hazard statement") && !strings.Contains(h, "suppl") }),
-		more:    find(func(h string) bool { return strings.Contains(h, "suppl") }), limits: find(has("specific conc", "m-factor", "m factor")),
-		notes: find(func(h string) bool { return h == "notes" || h == "note" })}
+	c = annexColumns{index: find(has("index no", "index number")),
+		name: find(has("chemical name", "chemical identification", "international chemical")),
+		ec:   find(func(h string) bool { return strings.HasPrefix(h, "ec ") || h == "ec" }),
+		cas:  find(has("cas no", "cas number", "cas ")), classes: find(has("hazard class")),
+		hazards: find(func(h string) bool {
+			return strings.Contains(h, "hazard statement") &&
+				!strings.Contains(h, "suppl")
+		}),
+		more:   find(func(h string) bool { return strings.Contains(h, "suppl") }),
+		limits: find(has("specific conc", "m-factor", "m factor")),
+		notes:  find(func(h string) bool { return h == "notes" || h == "note" })}
 	for _, wanted := range []struct {
 		at   int
 		name string
-	}{{c.name, "chemical name"}, {c.cas, "CAS No"}, {c.classes, "Hazard Class and Category Code(s)"}, {c.hazards, "Hazard Statement Code(s)"}, {c.more, "Suppl. Hazard Statement Code(s)"},
+	}{{c.name, "chemical name"}, {c.cas, "CAS No"}, {c.classes, "Hazard Class and Category Code(s)"},
+		{c.hazards, "Hazard Statement Code(s)"}, {c.more, "Suppl. Hazard Statement Code(s)"},
 		{c.limits, "Specific Conc. Limits, M-factors and ATEs"}} {
 		if wanted.at < 0 {
-			return c, wrong("No column is headed “%s”: this is not the table of annex VI, or its row of names was not found. Say which row has the names.", wanted.name)
+			return c, wrong("No column is headed “%s”: this is not the table of annex VI, or its row of names was "+
+				"not found. Say which row has the names.", wanted.name)
 		}
 	}
 	return c, nil
 }
 
-// ReadAnnex reads the table: what is known of its substances besides, names in other languages and transport, is kept. Its error is an *Error.
+// ReadAnnex reads the table: what is known of its substances besides, names in other languages and transport, is kept.
+// Its error is an *Error.
 func (b *Book) ReadAnnex(fields []string, records [][]string) (*Annex, error) {
 	columns, err := findAnnexColumns(fields)
 	if err != nil {
@@ -93,13 +103,16 @@ func (b *Book) ReadAnnex(fields []string, records [][]string) (*Annex, error) {
 				e.tell("%s is in the table before; of its entries the first is kept. Compare both.", cas)
 				continue
 			}
-			s := Substance{CAS: cas, Names: map[string]string{"en": e.named(cell(columns.name), n+1)}, Classification: classification, Supplemental: supplemental, Limits: limits, Notes: notes, Source: Harmonised}
+			s := Substance{CAS: cas, Names: map[string]string{"en": e.named(cell(columns.name), n+1)},
+				Classification: classification, Supplemental: supplemental, Limits: limits, Notes: notes,
+				Source: Harmonised}
 			if n < len(ecs) {
 				s.EC = ecs[n]
 			}
 			if at, known := b.byNumber[cas]; known && b.Substances[at].CAS == cas {
 				kept := b.Substances[at]
-				s.EC, s.Formula, s.Names, s.Synonyms, s.UN, s.Transport, s.PackingGroup = cmp.Or(s.EC, kept.EC), kept.Formula, kept.Names, kept.Synonyms, kept.UN, kept.Transport, kept.PackingGroup
+				s.EC, s.Formula, s.Names, s.Synonyms, s.UN, s.Transport, s.PackingGroup = cmp.Or(s.EC, kept.EC),
+					kept.Formula, kept.Names, kept.Synonyms, kept.UN, kept.Transport, kept.PackingGroup
 			}
 			probe := &Book{Classes: b.Classes, statements: b.statements, byNumber: maps.Clone(map[string]int{})}
 			if err := probe.Add(s); err != nil {
@@ -151,7 +164,8 @@ func (e *annexEntry) named(text string, n int) string {
 	return strings.TrimSpace(name)
 }
 
-// classification joins classes with their statements, which stand in a column of their own: gases under pressure have none.
+// classification joins classes with their statements, which stand in a column of their own: gases under pressure have
+// none.
 func (e *annexEntry) classification(classes, hazards []string) (text string, ok bool) {
 	used := make([]bool, len(hazards))
 	var items []string
@@ -199,8 +213,10 @@ var (
 	ownLimit  = regexp.MustCompile(`^(.+?)\s*;?\s*(?:(H\d{3}[A-Za-z]{0,2}|EUH\d{3}A?))?\s*:\s*(.+)$`)
 	fromOn    = regexp.MustCompile(`^C\s*(?:≥|>=|>)\s*([0-9.,]+)\s*%?$`)
 	between   = regexp.MustCompile(`^([0-9.,]+)\s*%?\s*(?:≤|<=|<)\s*C\s*(?:<|≤|<=)\s*([0-9.,]+)\s*%?$`)
-	ownFactor = regexp.MustCompile(`(?i)^M\s*(\(\s*(?:acute|chronic)\s*\))?\s*=\s*([0-9 ]+)\s*(\(\s*(?:acute|chronic)\s*\))?$`)
-	ownATE    = regexp.MustCompile(`(?i)^(oral|dermal|inhalation)\s*:\s*ATE\s*=\s*([0-9.,]+)\s*(mg/kg(?: bw)?|mg/l|ppmv?)\s*(?:\(([^)]*)\))?$`)
+	ownFactor = regexp.MustCompile(
+		`(?i)^M\s*(\(\s*(?:acute|chronic)\s*\))?\s*=\s*([0-9 ]+)\s*(\(\s*(?:acute|chronic)\s*\))?$`)
+	ownATE = regexp.MustCompile(
+		`(?i)^(oral|dermal|inhalation)\s*:\s*ATE\s*=\s*([0-9.,]+)\s*(mg/kg(?: bw)?|mg/l|ppmv?)\s*(?:\(([^)]*)\))?$`)
 )
 
 // limits writes limits as ParseLimits reads them. Where one is not understood, none is known.
@@ -277,15 +293,18 @@ func (e *annexEntry) limit(line string) string {
 	return made.Class.String() + ": " + bounds
 }
 
-// WriteSubstances writes substances as substances.tsv has them: those of the book, with others in the place of those with their number, or behind them.
+// WriteSubstances writes substances as substances.tsv has them: those of the book, with others in the place of those
+// with their number, or behind them.
 func (b *Book) WriteSubstances(w io.Writer, others []Substance) error {
-	made := &Book{Classes: b.Classes, Substances: slices.Clone(b.Substances), statements: b.statements, byNumber: maps.Clone(b.byNumber)}
+	made := &Book{Classes: b.Classes, Substances: slices.Clone(b.Substances), statements: b.statements,
+		byNumber: maps.Clone(b.byNumber)}
 	for _, s := range others {
 		if err := made.Add(s); err != nil {
 			return err
 		}
 	}
-	if _, err := fmt.Fprintln(w, "cas\tec\tformula\ten\tde\tfr\tes\tsynonyms\tclassification\tsupplemental\tun\ttransport\tpacking\tlimits\tstate\tsource\tnotes"); err != nil {
+	if _, err := fmt.Fprintln(w, "cas\tec\tformula\ten\tde\tfr\tes\tsynonyms\tclassification\t"+
+		"supplemental\tun\ttransport\tpacking\tlimits\tstate\tsource\tnotes"); err != nil {
 		return err
 	}
 	for i := range made.Substances {
@@ -294,7 +313,8 @@ func (b *Book) WriteSubstances(w io.Writer, others []Substance) error {
 		for _, language := range nameLanguages {
 			row = append(row, cmp.Or(s.Names[language], s.Names["en"]))
 		}
-		row = append(row, strings.Join(s.Synonyms, ";"), s.Classification, strings.Join(s.Supplemental, " "), s.UN, s.Transport, s.PackingGroup, s.Limits, s.State, string(s.Source), strings.Join(s.Notes, " "))
+		row = append(row, strings.Join(s.Synonyms, ";"), s.Classification, strings.Join(s.Supplemental, " "), s.UN,
+			s.Transport, s.PackingGroup, s.Limits, s.State, string(s.Source), strings.Join(s.Notes, " "))
 		for j := range row {
 			row[j] = strings.Join(strings.Fields(row[j]), " ")
 		}

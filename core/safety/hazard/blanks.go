@@ -12,13 +12,14 @@ import (
 const blank = "…"
 
 // washed is what is washed where nothing else is said (GHS, annex 3, P264: hands, and what the maker names).
-var washed = map[string]string{"en": "hands", "de": "Hände", "fr": "les mains", "es": "las manos", "it": "le mani", "nl": "handen", "pl": "ręce", "pt": "as mãos"}
+var washed = map[string]string{"en": "hands", "de": "Hände", "fr": "les mains", "es": "las manos", "it": "le mani",
+	"nl": "handen", "pl": "ręce", "pt": "as mãos"}
 
 // imperial is a blank for the same in another unit.
 var imperial = regexp.MustCompile(`\s*/…\s*(?:°F|lbs|lb)`)
 
-// fill returns a statement with its blanks filled: by what is said for its code, or, where a blank is one more choice of several that are named, by these.
-// Whole is false while a blank is left.
+// fill returns a statement with its blanks filled: by what is said for its code, or, where a blank is one more choice
+// of several that are named, by these. Whole is false while a blank is left.
 func (w *Wanted) fill(code, text string) (filled string, whole bool) {
 	said := w.Fill[code]
 	if said == "" && code == "P264" {
@@ -53,7 +54,8 @@ func lastRune(text string) rune {
 	return runes[len(runes)-1]
 }
 
-// ParseFill reads what fills the blanks of statements, a line or an item each, "P501 = an approved waste plant; P370+P378 = foam". Its error is an *Error.
+// ParseFill reads what fills the blanks of statements, a line or an item each, "P501 = an approved waste plant;
+// P370+P378 = foam". Its error is an *Error.
 func (b *Book) ParseFill(text string) (map[string]string, error) {
 	fill := map[string]string{}
 	for _, item := range strings.FieldsFunc(text, func(r rune) bool { return r == ';' || r == '\n' }) {
@@ -64,7 +66,8 @@ func (b *Book) ParseFill(text string) (map[string]string, error) {
 		case !cut || code == "" || said == "":
 			return nil, wrong("%q fills no blank; write like P501 = an approved waste plant.", strings.TrimSpace(item))
 		case !known || !strings.Contains(words, blank):
-			return nil, wrong("%s has no blank to fill. Those that have one are %s.", code, strings.Join(b.withBlanks(), ", "))
+			return nil, wrong("%s has no blank to fill. Those that have one are %s.", code,
+				strings.Join(b.withBlanks(), ", "))
 		}
 		fill[code] = said
 	}

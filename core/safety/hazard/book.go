@@ -21,14 +21,16 @@ import (
 //go:embed *.tsv
 var shipped embed.FS
 
-// Languages are those that statements are kept in: all in the first four, in the others those whose words in annexes III and IV of CLP are certain here.
+// Languages are those that statements are kept in: all in the first four, in the others those whose words in annexes
+// III and IV of CLP are certain here.
 var Languages = []string{"en", "de", "fr", "es", "it", "nl", "pl", "pt"}
 
 // nameLanguages are those that names of substances are kept in.
 var nameLanguages = Languages[:4]
 
 // languageNames are the names of the languages in English.
-var languageNames = map[string]string{"en": "English", "de": "German", "fr": "French", "es": "Spanish", "it": "Italian", "nl": "Dutch", "pl": "Polish", "pt": "Portuguese"}
+var languageNames = map[string]string{"en": "English", "de": "German", "fr": "French", "es": "Spanish", "it": "Italian",
+	"nl": "Dutch", "pl": "Polish", "pt": "Portuguese"}
 
 // A RuleSet is whose rules are followed.
 type RuleSet string
@@ -68,8 +70,10 @@ const (
 )
 
 var signalWords = map[Signal]map[string]string{
-	Danger:  {"en": "Danger", "de": "Gefahr", "fr": "Danger", "es": "Peligro", "it": "Pericolo", "nl": "Gevaar", "pl": "Niebezpieczeństwo", "pt": "Perigo"},
-	Warning: {"en": "Warning", "de": "Achtung", "fr": "Attention", "es": "Atención", "it": "Attenzione", "nl": "Waarschuwing", "pl": "Uwaga", "pt": "Atenção"},
+	Danger: {"en": "Danger", "de": "Gefahr", "fr": "Danger", "es": "Peligro", "it": "Pericolo", "nl": "Gevaar",
+		"pl": "Niebezpieczeństwo", "pt": "Perigo"},
+	Warning: {"en": "Warning", "de": "Achtung", "fr": "Attention", "es": "Atención", "it": "Attenzione",
+		"nl": "Waarschuwing", "pl": "Uwaga", "pt": "Atenção"},
 }
 
 // In returns the word in a language, as CLP, Annex VII gives it.
@@ -114,7 +118,8 @@ var Shipped = sync.OnceValue(func() *Book {
 // Read reads the tables of a book: statements.tsv, classes.tsv and substances.tsv. Its errors name file and line.
 func Read(files fs.FS) (*Book, error) {
 	b := &Book{statements: map[string]map[string]string{}, byNumber: map[string]int{}}
-	if err := tables.ReadGrown(files, "statements.tsv", 1+len(nameLanguages), 1+len(Languages), b.takeStatement); err != nil {
+	if err := tables.ReadGrown(files, "statements.tsv", 1+len(nameLanguages), 1+len(Languages),
+		b.takeStatement); err != nil {
 		return nil, err
 	}
 	if err := tables.ReadFile(files, "classes.tsv", 9, b.takeClass); err != nil {
@@ -141,7 +146,8 @@ func (b *Book) takeStatement(row []string) error {
 }
 
 func (b *Book) takeClass(row []string) error {
-	c := Class{Class: row[0], Category: row[1], Of: row[2], Name: row[3], Pictograms: strings.Fields(row[4]), Signal: Signal(row[5]),
+	c := Class{Class: row[0], Category: row[1], Of: row[2], Name: row[3], Pictograms: strings.Fields(row[4]),
+		Signal:  Signal(row[5]),
 		Hazards: strings.Fields(row[6]), precautions: strings.Fields(row[8])}
 	for _, rules := range strings.Fields(row[7]) {
 		c.Rules = append(c.Rules, RuleSet(rules))
@@ -155,7 +161,8 @@ func (b *Book) takeClass(row []string) error {
 	return nil
 }
 
-// Text returns what a statement says in a language; ok is false where the book does not have it, in this language or at all.
+// Text returns what a statement says in a language; ok is false where the book does not have it, in this language or at
+// all.
 func (b *Book) Text(code, language string) (text string, ok bool) {
 	text, ok = b.statements[code][language]
 	return text, ok

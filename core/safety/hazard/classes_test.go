@@ -10,9 +10,9 @@ import (
 	"oddspool/core/safety/hazard"
 )
 
-// elements are what CLP, annex I, tables 2.1.2 to 5.1 (and GHS, annex 2, for its own categories) ask for: class, pictograms,
-// signal word, hazard statements. They were written down from the tables of the regulation, class by class, apart from those
-// that the program reads.
+// elements are what CLP, annex I, tables 2.1.2 to 5.1 (and GHS, annex 2, for its own categories) ask for: class,
+// pictograms, signal word, hazard statements. They were written down from the tables of the regulation, class by class,
+// apart from those that the program reads.
 const elements = `
 clp    | Unst. Expl.                       | 01    | danger  | H200
 clp    | Expl. 1.1                         | 01    | danger  | H201
@@ -169,7 +169,8 @@ func TestEveryClassHasItsElements(t *testing.T) {
 	}
 	for _, class := range hazard.Shipped().Classes { // none is in the book alone
 		name := class.String()
-		if class.Class == "Flam. Gas" && class.Category == "1" || class.Class == "Press. Gas" && class.Of == "" || class.String() == "Carc. 1A (inhalation)" {
+		if class.Class == "Flam. Gas" && class.Category == "1" || class.Class == "Press. Gas" && class.Of == "" ||
+			class.String() == "Carc. 1A (inhalation)" {
 			continue // older names, and what stands for the others
 		}
 		require.True(t, seen[name], "%s is not among the cases", name)
@@ -179,20 +180,33 @@ func TestEveryClassHasItsElements(t *testing.T) {
 // Words of statements as annexes III and IV of the regulation have them.
 func TestStatementsAreWorded(t *testing.T) {
 	for _, want := range []struct{ code, language, text string }{
-		{"H225", "en", "Highly flammable liquid and vapour."}, {"H225", "de", "Flüssigkeit und Dampf leicht entzündbar."}, {"H225", "fr", "Liquide et vapeurs très inflammables."}, {"H225", "es", "Líquido y vapores muy inflamables."},
+		{"H225", "en", "Highly flammable liquid and vapour."},
+		{"H225", "de", "Flüssigkeit und Dampf leicht entzündbar."},
+		{"H225", "fr", "Liquide et vapeurs très inflammables."}, {"H225", "es", "Líquido y vapores muy inflamables."},
 		{"H290", "en", "May be corrosive to metals."}, {"H290", "de", "Kann gegenüber Metallen korrosiv sein."},
-		{"H301", "en", "Toxic if swallowed."}, {"H301", "fr", "Toxique en cas d'ingestion."}, {"H301", "es", "Tóxico en caso de ingestión."},
-		{"H314", "en", "Causes severe skin burns and eye damage."}, {"H314", "de", "Verursacht schwere Verätzungen der Haut und schwere Augenschäden."},
+		{"H301", "en", "Toxic if swallowed."}, {"H301", "fr", "Toxique en cas d'ingestion."},
+		{"H301", "es", "Tóxico en caso de ingestión."},
+		{"H314", "en", "Causes severe skin burns and eye damage."},
+		{"H314", "de", "Verursacht schwere Verätzungen der Haut und schwere Augenschäden."},
 		{"H317", "en", "May cause an allergic skin reaction."}, {"H317", "fr", "Peut provoquer une allergie cutanée."},
 		{"H334", "en", "May cause allergy or asthma symptoms or breathing difficulties if inhaled."},
-		{"H350", "en", "May cause cancer."}, {"H350", "es", "Puede provocar cáncer."}, {"H350i", "de", "Kann bei Einatmen Krebs erzeugen."},
-		{"H372", "en", "Causes damage to organs through prolonged or repeated exposure."}, {"H372", "de", "Schädigt die Organe bei längerer oder wiederholter Exposition."},
-		{"H410", "en", "Very toxic to aquatic life with long lasting effects."}, {"H410", "de", "Sehr giftig für Wasserorganismen mit langfristiger Wirkung."},
-		{"H412", "en", "Harmful to aquatic life with long lasting effects."}, {"H420", "en", "Harms public health and the environment by destroying ozone in the upper atmosphere."},
-		{"EUH066", "en", "Repeated exposure may cause skin dryness or cracking."}, {"EUH031", "fr", "Au contact d'un acide, dégage un gaz toxique."}, {"EUH208", "en", "Contains …. May produce an allergic reaction."},
-		{"P210", "en", "Keep away from heat, hot surfaces, sparks, open flames and other ignition sources. No smoking."}, {"P102", "de", "Darf nicht in die Hände von Kindern gelangen."},
-		{"P305+P351+P338", "en", "IF IN EYES: Rinse cautiously with water for several minutes. Remove contact lenses, if present and easy to do. Continue rinsing."},
-		{"P301+P330+P331", "de", "BEI VERSCHLUCKEN: Mund ausspülen. KEIN Erbrechen herbeiführen."}, {"P405", "fr", "Garder sous clef."}, {"P501", "es", "Eliminar el contenido/el recipiente en …"},
+		{"H350", "en", "May cause cancer."}, {"H350", "es", "Puede provocar cáncer."},
+		{"H350i", "de", "Kann bei Einatmen Krebs erzeugen."},
+		{"H372", "en", "Causes damage to organs through prolonged or repeated exposure."},
+		{"H372", "de", "Schädigt die Organe bei längerer oder wiederholter Exposition."},
+		{"H410", "en", "Very toxic to aquatic life with long lasting effects."},
+		{"H410", "de", "Sehr giftig für Wasserorganismen mit langfristiger Wirkung."},
+		{"H412", "en", "Harmful to aquatic life with long lasting effects."},
+		{"H420", "en", "Harms public health and the environment by destroying ozone in the upper atmosphere."},
+		{"EUH066", "en", "Repeated exposure may cause skin dryness or cracking."},
+		{"EUH031", "fr", "Au contact d'un acide, dégage un gaz toxique."},
+		{"EUH208", "en", "Contains …. May produce an allergic reaction."},
+		{"P210", "en", "Keep away from heat, hot surfaces, sparks, open flames and other ignition sources. No " +
+			"smoking."}, {"P102", "de", "Darf nicht in die Hände von Kindern gelangen."},
+		{"P305+P351+P338", "en", "IF IN EYES: Rinse cautiously with water for several minutes. Remove contact " +
+			"lenses, if present and easy to do. Continue rinsing."},
+		{"P301+P330+P331", "de", "BEI VERSCHLUCKEN: Mund ausspülen. KEIN Erbrechen herbeiführen."},
+		{"P405", "fr", "Garder sous clef."}, {"P501", "es", "Eliminar el contenido/el recipiente en …"},
 	} {
 		text, known := hazard.Shipped().Text(want.code, want.language)
 		require.True(t, known, want.code)
@@ -215,7 +229,9 @@ func TestPrecautionsOfWhoReceivesIt(t *testing.T) {
 		require.Contains(t, " "+codes(thinner.Precautions)+" ", " "+code+" ")
 	}
 	hazcom := label(t, "Flam. Liq. 2; Skin Irrit. 2; STOT SE 3 (narcotic effects)", hazard.Wanted{Rules: hazard.HazCom})
-	for _, code := range []string{"P210", "P233", "P240", "P241", "P242", "P243", "P280", "P303+P361+P353", "P370+P378", "P403+P235", "P501", "P264", "P302+P352", "P332+P313", "P362+P364", "P261", "P271", "P304+P340", "P312", "P405"} {
+	for _, code := range []string{"P210", "P233", "P240", "P241", "P242", "P243", "P280", "P303+P361+P353", "P370+P378",
+		"P403+P235", "P501", "P264", "P302+P352", "P332+P313", "P362+P364", "P261", "P271", "P304+P340", "P312",
+		"P405"} {
 		require.Contains(t, codes(hazcom.Precautions), code)
 	}
 	require.Contains(t, hazcom.Hazards[0].Text, "vapor.")
@@ -228,22 +244,27 @@ func TestPrecautionsAreChosen(t *testing.T) {
 		"Flam. Liq. 2":              {"P210 P303+P361+P353", "P243"},
 		"Skin Corr. 1B":             {"P280 P301+P330+P331 P303+P361+P353 P305+P351+P338 P310", "P363"},
 		"Acute Tox. 1 (inhalation)": {"P260 P304+P340 P310", "P320"},
-		"Press. Gas; Acute Tox. 3 (inhalation); Skin Corr. 1A; STOT RE 1; Repr. 1A": {"P304+P340 P280 P305+P351+P338 P303+P361+P353", "P301+P330+P331"},
-		"Flam. Liq. 2; Asp. Tox. 1; Carc. 1B; STOT RE 1; Aquatic Chronic 1":         {"P301+P310 P331", ""},
-		"Skin Corr. 1A; Ox. Liq. 1; Acute Tox. 2 (oral); Acute Tox. 2 (dermal)":     {"P280 P301+P310 P303+P361+P353 P305+P351+P338", "P302+P352"},
-		"Carc. 1B; Muta. 1B; Repr. 1B":                                              {"P201 P280 P308+P313", "P202"},
-		"Aquatic Chronic 2":                                                         {"P273 P391 P501", ""},
-		"Press. Gas (Liq.)":                                                         {"P410+P403", ""},
-		"Press. Gas (Ref. Liq.)":                                                    {"P282 P336+P315 P403", ""},
-		"Water-react. 1":                                                            {"P223 P231+P232 P302+P335+P334", ""},
-		"Resp. Sens. 1":                                                             {"P261 P284 P342+P311", ""},
-		"Skin Irrit. 2; Eye Irrit. 2":                                               {"P280 P305+P351+P338 P337+P313", "P321"},
-		"Skin Irrit. 2; Skin Sens. 1":                                               {"P333+P313", "P332+P313"},
-		"Asp. Tox. 1":                                                               {"P301+P310 P331", ""},
-		"Aerosol 1":                                                                 {"P210 P211 P251 P410+P412", ""},
-		"Expl. 1.1":                                                                 {"P250 P370+P372+P380+P373", ""},
-		"Ox. Gas 1; Press. Gas (Comp.)":                                             {"P220 P244 P370+P376 P410+P403", "P403"},
-		"Org. Perox. B; Skin Sens. 1; Eye Irrit. 2":                                 {"P210 P280", ""},
+		"Press. Gas; Acute Tox. 3 (inhalation); Skin Corr. 1A; STOT RE 1; " +
+			"Repr. 1A": {"P304+P340 P280 P305+P351+P338 P303+P361+P353", "P301+P330+P331"},
+		"Flam. Liq. 2; Asp. Tox. 1; Carc. 1B; STOT RE 1; Aquatic Chronic 1": {"P301+P310 P331", ""},
+		"Skin Corr. 1A; Ox. Liq. 1; Acute Tox. 2 (oral); Acute Tox. 2 " +
+			"(dermal)": {"P280 P301+P310 P303+P361+P353 P305+P351+P338", "P302+P352"},
+		"Carc. 1B; Muta. 1B; Repr. 1B": {"P201 P280 P308+P313", "P202"},
+		"Aquatic Chronic 2":            {"P273 P391 P501", ""},
+		"Press. Gas (Liq.)":            {"P410+P403", ""},
+		"Press. Gas (Ref. Liq.)":       {"P282 P336+P315 P403", ""},
+		"Water-react. 1": {"P223 P231+P232 P302+P335+P334",
+			""},
+		"Resp. Sens. 1": {"P261 P284 P342+P311", ""},
+		"Skin Irrit. 2; Eye Irrit. 2": {"P280 P305+P351+P338 P337+P313",
+			"P321"},
+		"Skin Irrit. 2; Skin Sens. 1": {"P333+P313", "P332+P313"},
+		"Asp. Tox. 1":                 {"P301+P310 P331", ""},
+		"Aerosol 1":                   {"P210 P211 P251 P410+P412", ""},
+		"Expl. 1.1":                   {"P250 P370+P372+P380+P373", ""},
+		"Ox. Gas 1; Press. Gas (Comp.)": {"P220 P244 P370+P376 P410+P403",
+			"P403"},
+		"Org. Perox. B; Skin Sens. 1; Eye Irrit. 2": {"P210 P280", ""},
 	} {
 		l := label(t, classes, hazard.Wanted{})
 		due := 0
@@ -275,14 +296,20 @@ func TestPrecautionsAreChosen(t *testing.T) {
 func TestFurtherLanguages(t *testing.T) {
 	book := hazard.Shipped()
 	for language, want := range map[string][4]string{
-		"it": {"Pericolo", "Liquido e vapori facilmente infiammabili.", "Tenere fuori dalla portata dei bambini.", "Lavare accuratamente le mani dopo l'uso."},
-		"nl": {"Gevaar", "Licht ontvlambare vloeistof en damp.", "Buiten het bereik van kinderen houden.", "Na het werken met dit product handen grondig wassen."},
-		"pl": {"Niebezpieczeństwo", "Wysoce łatwopalna ciecz i pary.", "Chronić przed dziećmi.", "Dokładnie umyć ręce po użyciu."},
-		"pt": {"Perigo", "Líquido e vapor facilmente inflamáveis.", "Manter fora do alcance das crianças.", "Lavar as mãos cuidadosamente após manuseamento."},
+		"it": {"Pericolo", "Liquido e vapori facilmente infiammabili.", "Tenere fuori dalla portata dei bambini.",
+			"Lavare accuratamente le mani dopo l'uso."},
+		"nl": {"Gevaar", "Licht ontvlambare vloeistof en damp.", "Buiten het bereik van kinderen houden.",
+			"Na het werken met dit product handen grondig wassen."},
+		"pl": {"Niebezpieczeństwo", "Wysoce łatwopalna ciecz i pary.", "Chronić przed dziećmi.",
+			"Dokładnie umyć ręce po użyciu."},
+		"pt": {"Perigo", "Líquido e vapor facilmente inflamáveis.", "Manter fora do alcance das crianças.",
+			"Lavar as mãos cuidadosamente após manuseamento."},
 	} {
 		classes, err := book.Parse("Flam. Liq. 2; Acute Tox. 4 (oral)", hazard.CLP)
 		require.NoError(t, err)
-		l, err := book.Label(classes, hazard.Wanted{Language: language, Public: true, Fill: map[string]string{"P501": "…x"}, Choices: map[string]hazard.Choice{"P264": {Keep: true, Reason: "test"}}})
+		l, err := book.Label(classes, hazard.Wanted{Language: language, Public: true,
+			Fill:    map[string]string{"P501": "…x"},
+			Choices: map[string]hazard.Choice{"P264": {Keep: true, Reason: "test"}}})
 		require.NoError(t, err)
 		said := hazard.Said(l.Hazards) + hazard.Said(l.Precautions)
 		require.Equal(t, want[0], l.SignalWord)
@@ -292,7 +319,9 @@ func TestFurtherLanguages(t *testing.T) {
 		// Each class of CLP but those of 2023 has all of its words, with the same blanks as in English.
 		for i := range book.Classes {
 			c := &book.Classes[i]
-			if c.Rules != nil && !slices.Contains(c.Rules, hazard.CLP) || len(c.Hazards) == 1 && (strings.HasPrefix(c.Hazards[0], "EUH4") || strings.HasPrefix(c.Hazards[0], "EUH38") || c.Class == "Desen. Expl.") {
+			if c.Rules != nil && !slices.Contains(c.Rules, hazard.CLP) || len(c.Hazards) == 1 &&
+				(strings.HasPrefix(c.Hazards[0], "EUH4") || strings.HasPrefix(c.Hazards[0], "EUH38") ||
+					c.Class == "Desen. Expl.") {
 				continue
 			}
 			for _, code := range append(slices.Clone(c.Hazards), c.AllPrecautions()...) {
@@ -313,8 +342,10 @@ func TestFurtherLanguages(t *testing.T) {
 	l, err := book.SubstanceLabel(toluene, hazard.Wanted{Language: "nl"})
 	require.NoError(t, err)
 	require.Contains(t, strings.Join(l.Notes, " "), "Its name in Dutch is not kept here")
-	_, german := mix(t, "50% 108-88-3", hazard.Dust, "viscosity = none; flash point = none", hazard.Wanted{Language: "de"})
+	_, german := mix(t, "50% 108-88-3", hazard.Dust, "viscosity = none; flash point = none",
+		hazard.Wanted{Language: "de"})
 	require.NotContains(t, strings.Join(german.Notes, " "), "is not kept here")
-	mixed, _ := mix(t, "50% 108-88-3", hazard.Dust, "viscosity = none; flash point = none", hazard.Wanted{Language: "de"})
+	mixed, _ := mix(t, "50% 108-88-3", hazard.Dust, "viscosity = none; flash point = none",
+		hazard.Wanted{Language: "de"})
 	require.Equal(t, []string{"Toluol"}, mixed.Contributors)
 }

@@ -9,7 +9,8 @@ import (
 	"oddspool/core/safety/hazard"
 )
 
-// Each class that a part can have, by each rule set, is on the label of a mixture with much of it, under a limit in words, or asked.
+// Each class that a part can have, by each rule set, is on the label of a mixture with much of it, under a limit in
+// words, or asked.
 func TestEveryClassOfAPartIsDealtWith(t *testing.T) {
 	for _, rules := range hazard.RuleSets {
 		for i := range hazard.Shipped().Classes {
@@ -20,18 +21,21 @@ func TestEveryClassOfAPartIsDealtWith(t *testing.T) {
 			}
 			mixed, err := hazard.Shipped().Mix(&hazard.Mixture{Parts: parts, Form: hazard.Dust}, rules)
 			require.NoError(t, err, "%s, %s", c, rules)
-			require.True(t, strings.Contains(mixed.Classification, c.Class) || len(mixed.Open) > 0, "%s by %s is nowhere: %v", c, rules, mixed.Steps)
+			require.True(t, strings.Contains(mixed.Classification, c.Class) || len(mixed.Open) > 0,
+				"%s by %s is nowhere: %v", c, rules, mixed.Steps)
 		}
 	}
 }
 
 // What a rule set does not know of a substance is told, not dropped.
 func TestClassesOutsideTheRulesAreTold(t *testing.T) {
-	book, err := hazard.Shipped().With([]hazard.Substance{{CAS: "50-00-0", Names: map[string]string{"en": "Kelpol"}, Classification: "Skin Irrit. 2; PBT"}})
+	book, err := hazard.Shipped().With([]hazard.Substance{{CAS: "50-00-0", Names: map[string]string{"en": "Kelpol"},
+		Classification: "Skin Irrit. 2; PBT"}})
 	require.NoError(t, err)
 	s, err := book.Substance("50-00-0")
 	require.NoError(t, err)
 	l, err := book.SubstanceLabel(s, hazard.Wanted{Rules: hazard.HazCom})
 	require.NoError(t, err)
-	require.Contains(t, l.LeftOut, hazard.LeftOut{Code: "PBT", Because: []string{"entry of 50-00-0"}, May: true, Why: "it is no class under these rules"})
+	require.Contains(t, l.LeftOut, hazard.LeftOut{Code: "PBT", Because: []string{"entry of 50-00-0"}, May: true,
+		Why: "it is no class under these rules"})
 }

@@ -274,7 +274,8 @@ func TestPrecedenceOfPictograms(t *testing.T) {
 }
 
 func TestStatements(t *testing.T) {
-	l := label(t, "Skin Corr. 1B; Eye Dam. 1; Aquatic Acute 1; Aquatic Chronic 1; STOT RE 2 (kidneys); Repr. 1B (FD); Carc. 1A (inhalation)", hazard.Wanted{})
+	l := label(t, "Skin Corr. 1B; Eye Dam. 1; Aquatic Acute 1; Aquatic Chronic 1; STOT RE 2 (kidneys); Repr. 1B "+
+		"(FD); Carc. 1A (inhalation)", hazard.Wanted{})
 	require.Equal(t, "H314 H350i H360FD H373 H410", codes(l.Hazards))
 	require.Equal(t, "May cause damage to organs through prolonged or repeated exposure (kidneys).", l.Hazards[3].Text)
 	require.Equal(t, "Danger", l.SignalWord)
@@ -282,7 +283,8 @@ func TestStatements(t *testing.T) {
 
 	german := label(t, "Acute Tox. 4 (oral); Acute Tox. 4 (inhalation)", hazard.Wanted{Language: "de"})
 	require.Equal(t, "H302+H332", codes(german.Hazards))
-	require.Equal(t, []string{"Achtung", "Gesundheitsschädlich bei Verschlucken oder Einatmen."}, []string{german.SignalWord, german.Hazards[0].Text})
+	require.Equal(t, []string{"Achtung", "Gesundheitsschädlich bei Verschlucken oder Einatmen."},
+		[]string{german.SignalWord, german.Hazards[0].Text})
 	mixed := label(t, "Acute Tox. 3 (oral); Acute Tox. 4 (dermal)", hazard.Wanted{Language: "fr"})
 	require.Equal(t, "H301 H312", codes(mixed.Hazards), "levels are not joined")
 
@@ -298,13 +300,25 @@ func TestStatements(t *testing.T) {
 func TestClassificationsAreReadAsTheyAreWritten(t *testing.T) {
 	for text, want := range map[string]string{
 		"flam liq 2, acute tox. 3 oral":          "", // a route without brackets is asked for
-		"Flam. Liq. 2, H225; Eye Irrit. 2, H319": "H225 H319", "Flammable liquids, Category 2": "H225", "Acute toxicity, Category 3 (dermal)": "H311",
-		"Flammable liquid 3": "H226", "H225; H319": "H225 H319", "STOT SE 3 H336": "H336", "Acute Tox. 4 * (H302)": "H302", "H360Fd": "", "Repr. 1B H360Df": "H360Df", "Flam. Liq. 2 (H225) | Asp. Tox. 1": "H225 H304",
-		"Press. Gas (Ref. Liq.)": "H281", "ED HH 1": "", "Flam. Gas 1A (unstable A); Flam. Gas 1A (pyrophoric)": "H220 H230 H232", "STOT SE 1 (liver); STOT SE 2 (eyes)": "H370 H371",
-		"Acute Tox. 3 (oral, dermal)": "H301+H311", "Acute toxicity, Oral (Category 3), H301": "H301", "Acute toxicity, Category 4, Inhalation": "H332", "Acute Tox. 2 inhalation": "H330",
-		"Serious eye damage/eye irritation, Category 2": "H319", "Skin corrosion/irritation - Category 1B": "H314", "Skin sensitization Category 1": "H317", "Oxidizing liquids, Category 2": "H272",
-		"Carcinogenicity, Category 2": "H351", "Aspiration hazard, Category 1": "H304", "Specific target organ toxicity, single exposure, Category 3 (H336)": "H336", "Gases under pressure (compressed)": "H280",
-		"Lact.": "H362", "H314": "", "Skin Corr. 1": "H314", "Expl. 1.4": "H204", "Explosives, Division 1.4": "H204", "Org. Perox. Type D": "H242",
+		"Flam. Liq. 2, H225; Eye Irrit. 2, H319": "H225 H319", "Flammable liquids, Category 2": "H225",
+		"Acute toxicity, Category 3 (dermal)": "H311",
+		"Flammable liquid 3":                  "H226", "H225; H319": "H225 H319", "STOT SE 3 H336": "H336",
+		"Acute Tox. 4 * (H302)": "H302", "H360Fd": "", "Repr. 1B H360Df": "H360Df",
+		"Flam. Liq. 2 (H225) | Asp. Tox. 1": "H225 H304",
+		"Press. Gas (Ref. Liq.)":            "H281", "ED HH 1": "",
+		"Flam. Gas 1A (unstable A); Flam. Gas 1A (pyrophoric)": "H220 H230 H232",
+		"STOT SE 1 (liver); STOT SE 2 (eyes)":                  "H370 H371",
+		"Acute Tox. 3 (oral, dermal)":                          "H301+H311",
+		"Acute toxicity, Oral (Category 3), H301":              "H301",
+		"Acute toxicity, Category 4, Inhalation":               "H332", "Acute Tox. 2 inhalation": "H330",
+		"Serious eye damage/eye irritation, Category 2": "H319", "Skin corrosion/irritation - Category 1B": "H314",
+		"Skin sensitization Category 1": "H317", "Oxidizing liquids, Category 2": "H272",
+		"Carcinogenicity, Category 2": "H351", "Aspiration hazard, Category 1": "H304",
+		"Specific target organ toxicity, single exposure, Category 3 (H336)": "H336",
+		"Gases under pressure (compressed)":                                  "H280",
+		"Lact.":                                                              "H362", "H314": "",
+		"Skin Corr. 1": "H314", "Expl. 1.4": "H204", "Explosives, Division 1.4": "H204",
+		"Org. Perox. Type D": "H242",
 	} {
 		classified, err := hazard.Shipped().Parse(text, hazard.CLP)
 		if want == "" && err != nil {
@@ -322,10 +336,15 @@ func TestClassificationsAreReadAsTheyAreWritten(t *testing.T) {
 
 func TestWrongClassificationsAreTold(t *testing.T) {
 	for text, says := range map[string]string{
-		"": "No class is given", "Flam. Liq. 9": "there are Flam. Liq. 1, Flam. Liq. 2, Flam. Liq. 3", "Glorious 2": "is no hazard class", "Acute Tox. 3": "oral, dermal, inhalation",
-		"Flam. Liq. 2; Flam. Liq. 3": "contradict", "Acute Tox. 3 (oral); Acute Tox. 4 (oral)": "contradict", "Skin Corr. 1A; Skin Irrit. 2": "contradict", "Flam. Liq. 2; Flam. Sol. 1": "contradict",
-		"Eye Dam. 1; Eye Irrit. 2": "contradict", "Press. Gas (Liq.); Press. Gas (Comp.)": "contradict", "STOT RE 1; STOT RE 2": "contradict", "Flam. Liq. 2 H301": "H301 does not belong", "Acute Tox. 5 (oral)": "no class under these rules",
-		"STOT SE 3": "respiratory irritation, narcotic effects", "H999": "is no hazard class", "H242": "say which is meant", "Eye Irrit. 2B": "no class under these rules",
+		"": "No class is given", "Flam. Liq. 9": "there are Flam. Liq. 1, Flam. Liq. 2, Flam. Liq. 3",
+		"Glorious 2": "is no hazard class", "Acute Tox. 3": "oral, dermal, inhalation",
+		"Flam. Liq. 2; Flam. Liq. 3": "contradict", "Acute Tox. 3 (oral); Acute Tox. 4 (oral)": "contradict",
+		"Skin Corr. 1A; Skin Irrit. 2": "contradict", "Flam. Liq. 2; Flam. Sol. 1": "contradict",
+		"Eye Dam. 1; Eye Irrit. 2": "contradict", "Press. Gas (Liq.); Press. Gas (Comp.)": "contradict",
+		"STOT RE 1; STOT RE 2": "contradict", "Flam. Liq. 2 H301": "H301 does not belong",
+		"Acute Tox. 5 (oral)": "no class under these rules",
+		"STOT SE 3":           "respiratory irritation, narcotic effects", "H999": "is no hazard class",
+		"H242": "say which is meant", "Eye Irrit. 2B": "no class under these rules",
 	} {
 		_, err := hazard.Shipped().Parse(text, hazard.CLP)
 		require.IsType(t, &hazard.Error{}, err, text)
@@ -337,7 +356,8 @@ func TestWrongClassificationsAreTold(t *testing.T) {
 	require.ErrorContains(t, err, "ghs, clp and hazcom")
 }
 
-// What a substance is called and how it is carried depends on its strength and state (UN Model Regulations, 3.2; CLP, annex VI).
+// What a substance is called and how it is carried depends on its strength and state (UN Model Regulations, 3.2; CLP,
+// annex VI).
 func TestSubstancesHaveStates(t *testing.T) {
 	book := hazard.Shipped()
 	for id, want := range map[string][4]string{ // UN number, class, packing group, of the classification
@@ -381,18 +401,23 @@ func TestSubstancesHaveStates(t *testing.T) {
 
 func TestContainersAskForSizes(t *testing.T) {
 	for volume, want := range map[float64][5]float64{ // CLP, annex I, table 1.3, with the letters of (EU) 2024/2865
-		500: {74, 52, 16, 10, 1.2}, 501: {74, 52, 16, 10, 1.4}, 3000: {74, 52, 16, 10, 1.4}, 3001: {105, 74, 23, 23, 1.8}, 50_000: {105, 74, 23, 23, 1.8}, 200_000: {148, 105, 32, 32, 2},
+		500: {74, 52, 16, 10, 1.2}, 501: {74, 52, 16, 10, 1.4}, 3000: {74, 52, 16, 10, 1.4},
+		3001: {105, 74, 23, 23, 1.8}, 50_000: {105, 74, 23, 23, 1.8}, 200_000: {148, 105, 32, 32, 2},
 		1_000_000: {210, 148, 46, 46, 2},
 	} {
 		size := label(t, "Flam. Liq. 2", hazard.Wanted{Volume: volume}).Size
-		require.Equal(t, want, [5]float64{size.Width, size.Height, size.Pictogram, size.Smallest, size.Letters}, "%g ml", volume)
+		require.Equal(t, want, [5]float64{size.Width, size.Height, size.Pictogram, size.Smallest, size.Letters},
+			"%g ml", volume)
 	}
-	require.Nil(t, label(t, "Flam. Liq. 2", hazard.Wanted{Rules: hazard.GHS, Volume: 500}).Size, "the GHS names no sizes")
-	require.Contains(t, label(t, "Flam. Liq. 2; Carc. 2", hazard.Wanted{Volume: 100}).Small, "only Flam. Liq. 2 ask for may be left off")
+	require.Nil(t, label(t, "Flam. Liq. 2", hazard.Wanted{Rules: hazard.GHS, Volume: 500}).Size,
+		"the GHS names no sizes")
+	require.Contains(t, label(t, "Flam. Liq. 2; Carc. 2", hazard.Wanted{Volume: 100}).Small,
+		"only Flam. Liq. 2 ask for may be left off")
 	require.Empty(t, label(t, "Carc. 1A", hazard.Wanted{Volume: 100}).Small)
 	require.Empty(t, label(t, "Flam. Liq. 2", hazard.Wanted{Volume: 126}).Small)
 	require.Empty(t, label(t, "Acute Tox. 4 (oral)", hazard.Wanted{Volume: 50, Public: true}).Small)
-	require.Contains(t, label(t, "Carc. 1A", hazard.Wanted{Rules: hazard.HazCom, Volume: 2}).Small, "product identifier alone")
+	require.Contains(t, label(t, "Carc. 1A", hazard.Wanted{Rules: hazard.HazCom, Volume: 2}).Small,
+		"product identifier alone")
 	_, err := hazard.Shipped().Label(nil, hazard.Wanted{Volume: -1})
 	require.Error(t, err)
 }
@@ -410,19 +435,26 @@ func TestMixtures(t *testing.T) {
 		{"9% Skin Irrit. 2", "", hazard.Dust},
 		{"12% Eye Irrit. 2", "Eye Irrit. 2", hazard.Dust},
 		{"2% Eye Dam. 1", "Eye Irrit. 2", hazard.Dust},
-		{"10% Acute Tox. 3 (oral)", "Acute Tox. 4 (oral)", hazard.Dust},               // 100/(10/100) = 1000
-		{"50% Acute Tox. 3 (oral)", "Acute Tox. 3 (oral)", hazard.Dust},               // 200
-		{"20% Acute Tox. 4 (oral)", "", hazard.Dust},                                  // 2500
-		{"30% Acute Tox. 4 (oral)", "Acute Tox. 4 (oral)", hazard.Dust},               // 1667
-		{"20% Acute Tox. 4 (oral); 30% unknown", "Acute Tox. 4 (oral)", hazard.Dust},  // 70/(20/500) = 1750
-		{"10% Acute Tox. 1 (inhalation)", "Acute Tox. 1 (inhalation)", hazard.Vapour}, // 100/(10/0.05) = 0.5, the bound of category 1
-		{"1% Acute Tox. 2 (inhalation)", "Acute Tox. 4 (inhalation)", hazard.Gas},     // 100/(1/100) = 10000 ppmV
-		{"0.2% Carc. 1B", "Carc. 1B", hazard.Dust}, {"0.05% Carc. 1B", "", hazard.Dust}, {"2% Carc. 2", "Carc. 2", hazard.Dust},
-		{"0.3% Repr. 1B", "Repr. 1B", hazard.Dust}, {"2.9% Repr. 2", "", hazard.Dust}, {"0.5% Skin Sens. 1A", "Skin Sens. 1", hazard.Dust}, {"0.5% Skin Sens. 1B", "", hazard.Dust},
+		{"10% Acute Tox. 3 (oral)", "Acute Tox. 4 (oral)", hazard.Dust},              // 100/(10/100) = 1000
+		{"50% Acute Tox. 3 (oral)", "Acute Tox. 3 (oral)", hazard.Dust},              // 200
+		{"20% Acute Tox. 4 (oral)", "", hazard.Dust},                                 // 2500
+		{"30% Acute Tox. 4 (oral)", "Acute Tox. 4 (oral)", hazard.Dust},              // 1667
+		{"20% Acute Tox. 4 (oral); 30% unknown", "Acute Tox. 4 (oral)", hazard.Dust}, // 70/(20/500) = 1750
+		// 100/(10/0.05) = 0.5, the bound of category 1
+		{"10% Acute Tox. 1 (inhalation)", "Acute Tox. 1 (inhalation)", hazard.Vapour},
+		{"1% Acute Tox. 2 (inhalation)", "Acute Tox. 4 (inhalation)", hazard.Gas}, // 100/(1/100) = 10000 ppmV
+		{"0.2% Carc. 1B", "Carc. 1B", hazard.Dust}, {"0.05% Carc. 1B", "", hazard.Dust},
+		{"2% Carc. 2", "Carc. 2", hazard.Dust},
+		{"0.3% Repr. 1B", "Repr. 1B", hazard.Dust}, {"2.9% Repr. 2", "", hazard.Dust},
+		{"0.5% Skin Sens. 1A", "Skin Sens. 1", hazard.Dust}, {"0.5% Skin Sens. 1B", "", hazard.Dust},
 		{"0.5% Resp. Sens. 1", "", hazard.Dust}, {"0.5% Resp. Sens. 1", "Resp. Sens. 1", hazard.Gas},
-		{"5% STOT RE 1", "STOT RE 2", hazard.Dust}, {"10% STOT RE 1", "STOT RE 1", hazard.Dust}, {"15% STOT SE 3 (narcotic effects); 6% STOT SE 3 (narcotic effects)", "STOT SE 3 (narcotic effects)", hazard.Dust},
-		{"25% Aquatic Acute 1", "Aquatic Acute 1", hazard.Dust}, {"3% Aquatic Chronic 1", "Aquatic Chronic 2", hazard.Dust}, {"0.3% Aquatic Chronic 1", "Aquatic Chronic 3", hazard.Dust},
-		{"10% Aquatic Chronic 2; 15% Aquatic Chronic 3", "Aquatic Chronic 3", hazard.Dust}, {"25% Aquatic Chronic 4", "Aquatic Chronic 4", hazard.Dust}, {"24% Aquatic Chronic 4", "", hazard.Dust},
+		{"5% STOT RE 1", "STOT RE 2", hazard.Dust}, {"10% STOT RE 1", "STOT RE 1", hazard.Dust},
+		{"15% STOT SE 3 (narcotic effects); 6% STOT SE 3 (narcotic effects)", "STOT SE 3 (narcotic effects)",
+			hazard.Dust},
+		{"25% Aquatic Acute 1", "Aquatic Acute 1", hazard.Dust}, {"3% Aquatic Chronic 1", "Aquatic Chronic 2",
+			hazard.Dust}, {"0.3% Aquatic Chronic 1", "Aquatic Chronic 3", hazard.Dust},
+		{"10% Aquatic Chronic 2; 15% Aquatic Chronic 3", "Aquatic Chronic 3", hazard.Dust},
+		{"25% Aquatic Chronic 4", "Aquatic Chronic 4", hazard.Dust}, {"24% Aquatic Chronic 4", "", hazard.Dust},
 	} {
 		parts, err := hazard.Shipped().ParseMixture(test.parts, hazard.CLP, test.form)
 		require.NoError(t, err, test.parts)
@@ -449,16 +481,23 @@ func TestMixtures(t *testing.T) {
 // Limits of annex VI, part 3, worked by hand.
 func TestSubstancesHaveLimitsOfTheirOwn(t *testing.T) {
 	for _, test := range []struct{ parts, want string }{
-		{"5% 1310-73-2", "Skin Corr. 1A; Eye Dam. 1"}, {"3% 1310-73-2", "Skin Corr. 1B; Eye Dam. 1"}, {"2% 1310-73-2", "Skin Corr. 1B; Eye Dam. 1"},
+		{"5% 1310-73-2", "Skin Corr. 1A; Eye Dam. 1"}, {"3% 1310-73-2", "Skin Corr. 1B; Eye Dam. 1"},
+		{"2% 1310-73-2", "Skin Corr. 1B; Eye Dam. 1"},
 		{"1% 1310-73-2", "Skin Irrit. 2; Eye Irrit. 2"}, {"0.4% 1310-73-2", ""},
-		{"1.5% 1310-73-2; 1.5% 1310-58-3", "Skin Corr. 1B; Eye Dam. 1"}, // 1.5/2 + 1.5/2 is above 1; for 1A 1.5/5 + 1.5/5 is not
-		{"1% 1310-73-2; 5% 7664-38-2", "Skin Irrit. 2; Eye Irrit. 2"},   // 1/2 + 5/25; 1/0.5 + 5/10
-		{"24% 7664-38-2", "Skin Irrit. 2; Eye Irrit. 2"}, {"25% 7664-38-2", "Skin Corr. 1B; Eye Dam. 1"}, {"9% 7664-38-2", ""},
-		{"0.3% Skin Corr. 1A; 6.9% 7664-38-2", ""}, {"0.4% Skin Corr. 1A; 6.9% 7664-38-2", "Skin Irrit. 2; Eye Irrit. 2"}, // 0.4/1 + 6.9/10
-		{"3% 7697-37-2", "Skin Irrit. 2; Eye Dam. 1"}, // below its own limit of Skin Corr. 1B; nothing of its own for eyes
+		// 1.5/2 + 1.5/2 is above 1; for 1A 1.5/5 + 1.5/5 is not
+		{"1.5% 1310-73-2; 1.5% 1310-58-3", "Skin Corr. 1B; Eye Dam. 1"},
+		{"1% 1310-73-2; 5% 7664-38-2", "Skin Irrit. 2; Eye Irrit. 2"}, // 1/2 + 5/25; 1/0.5 + 5/10
+		{"24% 7664-38-2", "Skin Irrit. 2; Eye Irrit. 2"}, {"25% 7664-38-2", "Skin Corr. 1B; Eye Dam. 1"},
+		{"9% 7664-38-2", ""},
+		// 0.4/1 + 6.9/10
+		{"0.3% Skin Corr. 1A; 6.9% 7664-38-2", ""},
+		{"0.4% Skin Corr. 1A; 6.9% 7664-38-2", "Skin Irrit. 2; Eye Irrit. 2"},
+		// below its own limit of Skin Corr. 1B; nothing of its own for eyes
+		{"3% 7697-37-2", "Skin Irrit. 2; Eye Dam. 1"},
 		{"7% 7722-84-1", "Eye Irrit. 2"}, {"10% 7722-84-1", "Eye Dam. 1"}, {"4% 7722-84-1", ""},
 		{"4% 67-56-1", "STOT SE 2"}, {"2% 67-56-1", ""}, {"0.3% 50-00-0", "Carc. 1B; Skin Sens. 1"},
-		{"4% 1336-21-6", "Skin Irrit. 2; Eye Dam. 1"}, {"5% 1336-21-6", "Skin Corr. 1B; Eye Dam. 1; STOT SE 3 (respiratory irritation)"},
+		{"4% 1336-21-6", "Skin Irrit. 2; Eye Dam. 1"},
+		{"5% 1336-21-6", "Skin Corr. 1B; Eye Dam. 1; STOT SE 3 (respiratory irritation)"},
 		{"3% 7681-52-9", "Skin Irrit. 2; Eye Dam. 1; Aquatic Acute 1; Aquatic Chronic 2"}, // factors 10 and 1
 	} {
 		parts, err := hazard.Shipped().ParseMixture(test.parts, hazard.CLP, hazard.Dust)
@@ -469,9 +508,12 @@ func TestSubstancesHaveLimitsOfTheirOwn(t *testing.T) {
 	}
 	parts, _ := hazard.Shipped().ParseMixture("3% 1310-73-2", hazard.CLP, hazard.Dust)
 	mixed, _ := hazard.Shipped().Mix(&hazard.Mixture{Parts: parts, Form: hazard.Dust}, hazard.CLP)
-	require.Contains(t, mixed.Steps[0], "Sodium hydroxide has limits of its own: Skin Corr. 1A from 5 %, Skin Corr. 1B from 2 %")
+	require.Contains(t, mixed.Steps[0],
+		"Sodium hydroxide has limits of its own: Skin Corr. 1A from 5 %, Skin Corr. 1B from 2 %")
 	for text, says := range map[string]string{
-		"Skin Corr. 1B": "is no limit; write like", "Skin Corr. 1B: five": "is no limit", "Skin Corr. 1B: 5-2": "is no limit", "M: Inf": "is no limit", "Skin Corr. 1B: 0": "is no limit", "Nosuch. 1: 5": "no hazard class",
+		"Skin Corr. 1B": "is no limit; write like", "Skin Corr. 1B: five": "is no limit",
+		"Skin Corr. 1B: 5-2": "is no limit", "M: Inf": "is no limit", "Skin Corr. 1B: 0": "is no limit",
+		"Nosuch. 1: 5":       "no hazard class",
 		"Skin Corr. 1B: 101": "at most 100", "Flam. Liq. 2, Eye Irrit. 2: 5": "one class",
 	} {
 		_, err := hazard.Shipped().ParseLimits(text)
@@ -482,7 +524,8 @@ func TestSubstancesHaveLimitsOfTheirOwn(t *testing.T) {
 
 func TestWrongMixturesAreTold(t *testing.T) {
 	for text, says := range map[string]string{
-		"60% 67-64-1; 50% 64-17-5": "more than the mixture", "110% 67-64-1": "is no concentration", "0% 67-64-1": "is no concentration", "67-64-1": "no part of a mixture", "5% 67-64-2": "check digit",
+		"60% 67-64-1; 50% 64-17-5": "more than the mixture", "110% 67-64-1": "is no concentration",
+		"0% 67-64-1": "is no concentration", "67-64-1": "no part of a mixture", "5% 67-64-2": "check digit",
 		"5% Nosuch. 1": "is no hazard class", "": "at least one part",
 	} {
 		parts, err := hazard.Shipped().ParseMixture(text, hazard.CLP, hazard.Dust)
@@ -499,13 +542,16 @@ func TestWrongMixturesAreTold(t *testing.T) {
 func TestSubstancesAreFound(t *testing.T) {
 	book := hazard.Shipped()
 	require.GreaterOrEqual(t, len(book.Substances), 120)
-	for words, want := range map[string]string{"isopropanol": "67-63-0", "Essigsäure": "64-19-7", "7664-93": "7664-93-9", "UN1090": "67-64-1", "lye": "1310-73-2", "231-595-7": "7647-01-0", "C7H8": "108-88-3", "acétone": "67-64-1"} {
+	for words, want := range map[string]string{"isopropanol": "67-63-0", "Essigsäure": "64-19-7",
+		"7664-93": "7664-93-9", "UN1090": "67-64-1", "lye": "1310-73-2", "231-595-7": "7647-01-0", "C7H8": "108-88-3",
+		"acétone": "67-64-1"} {
 		found := book.Search(words, 5)
 		require.NotEmpty(t, found, words)
 		require.Equal(t, want, found[0].CAS, words)
 	}
 	require.Empty(t, book.Search(" ", 5))
-	for number, says := range map[string]string{"67-64-2": "check digit of the CAS number 67-64-2 should be 1", "acetone": "is no CAS number", "50-99-7": "is not among the"} {
+	for number, says := range map[string]string{"67-64-2": "check digit of the CAS number 67-64-2 should be 1",
+		"acetone": "is no CAS number", "50-99-7": "is not among the"} {
 		_, err := book.Substance(number)
 		require.ErrorContains(t, err, says)
 	}
@@ -521,8 +567,10 @@ func TestSubstancesAreFound(t *testing.T) {
 }
 
 func TestSubstancesOfOnesOwnGoFirst(t *testing.T) {
-	own := hazard.Substance{CAS: "50-99-7", Names: map[string]string{"en": "Kelp wash"}, Classification: "Eye Irrit. 2", UN: "1760"}
-	other := hazard.Substance{CAS: "64-17-5", Names: map[string]string{"en": "Our ethanol"}, Classification: "Flam. Liq. 2; Eye Irrit. 2"}
+	own := hazard.Substance{CAS: "50-99-7", Names: map[string]string{"en": "Kelp wash"}, Classification: "Eye Irrit. 2",
+		UN: "1760"}
+	other := hazard.Substance{CAS: "64-17-5", Names: map[string]string{"en": "Our ethanol"},
+		Classification: "Flam. Liq. 2; Eye Irrit. 2"}
 	book, err := hazard.Shipped().With([]hazard.Substance{own, other})
 	require.NoError(t, err)
 	found, err := book.Substance("50-99-7")
@@ -538,8 +586,11 @@ func TestSubstancesOfOnesOwnGoFirst(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, hazard.OfTheBook, shipped.Own, "the book itself stays as it is")
 	for says, wrong := range map[string]hazard.Substance{
-		"check digit": {CAS: "50-99-8", Names: own.Names}, "name in English": {CAS: "50-99-7"}, "no hazard class": {CAS: "50-99-7", Names: own.Names, Classification: "Nosuch 1"},
-		"four digits": {CAS: "50-99-7", Names: own.Names, UN: "17"}, "no EC number": {CAS: "50-99-7", EC: "1", Names: own.Names}, "is no statement": {CAS: "50-99-7", Names: own.Names, Supplemental: []string{"EUH999"}}, "is no limit": {CAS: "50-99-7", Names: own.Names, Limits: "5"},
+		"check digit": {CAS: "50-99-8", Names: own.Names}, "name in English": {CAS: "50-99-7"},
+		"no hazard class": {CAS: "50-99-7", Names: own.Names, Classification: "Nosuch 1"},
+		"four digits":     {CAS: "50-99-7", Names: own.Names, UN: "17"}, "no EC number": {CAS: "50-99-7", EC: "1",
+			Names: own.Names}, "is no statement": {CAS: "50-99-7", Names: own.Names, Supplemental: []string{"EUH999"}},
+		"is no limit": {CAS: "50-99-7", Names: own.Names, Limits: "5"},
 	} {
 		_, err := hazard.Shipped().With([]hazard.Substance{wrong})
 		require.ErrorContains(t, err, says)
@@ -549,8 +600,10 @@ func TestSubstancesOfOnesOwnGoFirst(t *testing.T) {
 func TestBooksThatAreWrongAreRefused(t *testing.T) {
 	good := fstest.MapFS{
 		"statements.tsv": {Data: []byte("code\ten\tde\tfr\tes\nH225\ta\tb\tc\td\n")},
-		"classes.tsv":    {Data: []byte("1\t2\t3\t4\t5\t6\t7\t8\t9\nFlam. Liq.\t2\t\tFlammable liquids\tGHS02\tdanger\tH225\t\t\n")},
-		"substances.tsv": {Data: []byte("1\t2\t3\t4\t5\t6\t7\t8\t9\t10\t11\t12\t13\t14\n67-64-1\t\t\ta\tb\tc\td\t\tFlam. Liq. 2\t\t\t\t\t\n")},
+		"classes.tsv": {Data: []byte("1\t2\t3\t4\t5\t6\t7\t8\t9\nFlam. Liq.\t2\t\tFlammable " +
+			"liquids\tGHS02\tdanger\tH225\t\t\n")},
+		"substances.tsv": {Data: []byte(
+			"1\t2\t3\t4\t5\t6\t7\t8\t9\t10\t11\t12\t13\t14\n67-64-1\t\t\ta\tb\tc\td\t\tFlam. Liq. 2\t\t\t\t\t\n")},
 	}
 	book, err := hazard.Read(good)
 	require.NoError(t, err)
@@ -558,9 +611,12 @@ func TestBooksThatAreWrongAreRefused(t *testing.T) {
 	for name, change := range map[string][2]string{
 		"statements.tsv, line 2: H225 says nothing": {"statements.tsv", "code\ten\tde\tfr\tes\nH225\ta\t\tc\td\n"},
 		"classes.tsv, line 1: 3 columns, not 9":     {"classes.tsv", "1\t2\t3\n"},
-		"H226 is no statement":                      {"classes.tsv", "1\t2\t3\t4\t5\t6\t7\t8\t9\nFlam. Liq.\t2\t\tF\tGHS02\tdanger\tH226\t\t\n"},
-		"check digit":                               {"substances.tsv", "1\t2\t3\t4\t5\t6\t7\t8\t9\t10\t11\t12\t13\t14\n67-64-2\t\t\ta\tb\tc\td\t\t\t\t\t\t\t\n"},
-		"is no hazard class":                        {"substances.tsv", "1\t2\t3\t4\t5\t6\t7\t8\t9\t10\t11\t12\t13\t14\n67-64-1\t\t\ta\tb\tc\td\t\tNosuch 1\t\t\t\t\t\n"},
+		"H226 is no statement": {"classes.tsv",
+			"1\t2\t3\t4\t5\t6\t7\t8\t9\nFlam. Liq.\t2\t\tF\tGHS02\tdanger\tH226\t\t\n"},
+		"check digit": {"substances.tsv",
+			"1\t2\t3\t4\t5\t6\t7\t8\t9\t10\t11\t12\t13\t14\n67-64-2\t\t\ta\tb\tc\td\t\t\t\t\t\t\t\n"},
+		"is no hazard class": {"substances.tsv",
+			"1\t2\t3\t4\t5\t6\t7\t8\t9\t10\t11\t12\t13\t14\n67-64-1\t\t\ta\tb\tc\td\t\tNosuch 1\t\t\t\t\t\n"},
 	} {
 		files := fstest.MapFS{}
 		for n, f := range good {
@@ -602,7 +658,8 @@ func TestOrgansAreNamedInTheLanguage(t *testing.T) {
 	require.Contains(t, german.Hazards[0].Text, "(Hörorgane).")
 	require.Contains(t, german.Hazards[1].Text, "(spleen, Leber).")
 	require.Contains(t, german.Hazards[1].Why, "“spleen” stands as it was given")
-	require.Contains(t, label(t, "Repr. 2", hazard.Wanted{Language: "fr"}).Hazards[0].Text, "à la fertilité ou au fœtus")
+	require.Contains(t, label(t, "Repr. 2", hazard.Wanted{Language: "fr"}).Hazards[0].Text,
+		"à la fertilité ou au fœtus")
 }
 
 // A blank of a statement is filled, or no label is made of it (CLP, annex IV).
@@ -617,15 +674,21 @@ func TestBlanksAreFilled(t *testing.T) {
 	}
 	l := label(t, "Org. Perox. D; Acute Tox. 4 (oral); Flam. Liq. 2", hazard.Wanted{Rules: hazard.HazCom})
 	require.Equal(t, []string{"P370+P378", "P411", "P501"}, l.Blanks)
-	require.Equal(t, "Use explosion-proof electrical/ventilating/lighting equipment.", text(l, "P241"), "choices that are named are enough")
+	require.Equal(t, "Use explosion-proof electrical/ventilating/lighting equipment.", text(l, "P241"),
+		"choices that are named are enough")
 	require.Equal(t, "Wash hands thoroughly after handling.", text(l, "P264"))
 	require.Equal(t, "Store at temperatures not exceeding … °C/… °F.", text(l, "P411"))
-	for fill, want := range map[string][2]string{"P411 = 30": {"P411", "Store at temperatures not exceeding 30 °C."}, "P411=30/86": {"P411", "Store at temperatures not exceeding 30 °C/86 °F."},
-		"P501 = an approved waste plant": {"P501", "Dispose of contents/container to an approved waste plant."}, "P301+P312 = first-aider": {"P301+P312", "IF SWALLOWED: Call a POISON CENTER/doctor/first-aider if you feel unwell."},
-		"P370+P378 = foam\nP241 = switching": {"P241", "Use explosion-proof electrical/ventilating/lighting/switching equipment."}} {
+	for fill, want := range map[string][2]string{"P411 = 30": {"P411", "Store at temperatures not exceeding 30 °C."},
+		"P411=30/86":                     {"P411", "Store at temperatures not exceeding 30 °C/86 °F."},
+		"P501 = an approved waste plant": {"P501", "Dispose of contents/container to an approved waste plant."},
+		"P301+P312 = first-aider": {"P301+P312",
+			"IF SWALLOWED: Call a POISON CENTER/doctor/first-aider if you feel unwell."},
+		"P370+P378 = foam\nP241 = switching": {"P241",
+			"Use explosion-proof electrical/ventilating/lighting/switching equipment."}} {
 		said, err := hazard.Shipped().ParseFill(fill)
 		require.NoError(t, err)
-		filled := label(t, "Org. Perox. D; Acute Tox. 4 (oral); Flam. Liq. 2", hazard.Wanted{Rules: hazard.HazCom, Fill: said})
+		filled := label(t, "Org. Perox. D; Acute Tox. 4 (oral); Flam. Liq. 2",
+			hazard.Wanted{Rules: hazard.HazCom, Fill: said})
 		require.Equal(t, want[1], text(filled, want[0]))
 		require.NotContains(t, filled.Blanks, want[0])
 	}
@@ -637,7 +700,8 @@ func TestBlanksAreFilled(t *testing.T) {
 	require.ErrorContains(t, err, "Record 1: P501 has a blank")
 	for _, language := range hazard.Languages { // with all that has a blank filled, none is left in any language
 		fill := map[string]string{}
-		for _, code := range []string{"P230", "P250", "P320", "P321", "P370+P378", "P370+P380+P375+P378", "P401", "P406", "P411", "P413", "P501", "P503"} {
+		for _, code := range []string{"P230", "P250", "P320", "P321", "P370+P378", "P370+P380+P375+P378", "P401",
+			"P406", "P411", "P413", "P501", "P503"} {
 			fill[code] = "x"
 			if code == "P413" {
 				fill[code] = "100/30"

@@ -14,26 +14,36 @@ type limit struct {
 	table           string
 }
 
-// generic are the limits for each ingredient (CLP, annex I, tables 3.4.5, 3.5.2, 3.6.2, 3.7.2, 3.8.3, 3.9.4, 3.11.2, 4.2.2, 4.3.2, 4.4.2 and 5.1).
+// generic are the limits for each ingredient (CLP, annex I, tables 3.4.5, 3.5.2, 3.6.2, 3.7.2, 3.8.3, 3.9.4, 3.11.2,
+// 4.2.2, 4.3.2, 4.4.2 and 5.1).
 var generic = []limit{
-	{"Resp. Sens.", "1A", 0.1, 0, "1", "3.4.5"}, {"Resp. Sens.", "1B", 1, 0, "1", "3.4.5"}, {"Resp. Sens.", "1", 1, 0, "1", "3.4.5"},
-	{"Skin Sens.", "1A", 0.1, 0, "1", "3.4.5"}, {"Skin Sens.", "1B", 1, 0, "1", "3.4.5"}, {"Skin Sens.", "1", 1, 0, "1", "3.4.5"},
+	{"Resp. Sens.", "1A", 0.1, 0, "1", "3.4.5"}, {"Resp. Sens.", "1B", 1, 0, "1", "3.4.5"},
+	{"Resp. Sens.", "1", 1, 0, "1", "3.4.5"},
+	{"Skin Sens.", "1A", 0.1, 0, "1", "3.4.5"}, {"Skin Sens.", "1B", 1, 0, "1", "3.4.5"},
+	{"Skin Sens.", "1", 1, 0, "1", "3.4.5"},
 	{"Muta.", "1A", 0.1, 0, "1A", "3.5.2"}, {"Muta.", "1B", 0.1, 0, "1B", "3.5.2"}, {"Muta.", "2", 1, 0, "2", "3.5.2"},
 	{"Carc.", "1A", 0.1, 0, "1A", "3.6.2"}, {"Carc.", "1B", 0.1, 0, "1B", "3.6.2"}, {"Carc.", "2", 1, 0, "2", "3.6.2"},
-	{"Repr.", "1A", 0.3, 0, "1A", "3.7.2"}, {"Repr.", "1B", 0.3, 0, "1B", "3.7.2"}, {"Repr.", "2", 3, 0, "2", "3.7.2"}, {"Lact.", "", 0.3, 0, "", "3.7.2"},
+	{"Repr.", "1A", 0.3, 0, "1A", "3.7.2"}, {"Repr.", "1B", 0.3, 0, "1B", "3.7.2"}, {"Repr.", "2", 3, 0, "2", "3.7.2"},
+	{"Lact.", "", 0.3, 0, "", "3.7.2"},
 	{"STOT SE", "1", 10, 0, "1", "3.8.3"}, {"STOT SE", "1", 1, 10, "2", "3.8.3"}, {"STOT SE", "2", 10, 0, "2", "3.8.3"},
 	{"STOT RE", "1", 10, 0, "1", "3.9.4"}, {"STOT RE", "1", 1, 10, "2", "3.9.4"}, {"STOT RE", "2", 10, 0, "2", "3.9.4"},
-	{"ED HH", "1", 0.1, 0, "1", "3.11.2"}, {"ED HH", "2", 1, 0, "2", "3.11.2"}, {"ED ENV", "1", 0.1, 0, "1", "4.2.2"}, {"ED ENV", "2", 1, 0, "2", "4.2.2"},
-	{"PBT", "", 0.1, 0, "", "4.3.2"}, {"vPvB", "", 0.1, 0, "", "4.3.2"}, {"PMT", "", 0.1, 0, "", "4.4.2"}, {"vPvM", "", 0.1, 0, "", "4.4.2"},
+	{"ED HH", "1", 0.1, 0, "1", "3.11.2"}, {"ED HH", "2", 1, 0, "2", "3.11.2"}, {"ED ENV", "1", 0.1, 0, "1", "4.2.2"},
+	{"ED ENV", "2", 1, 0, "2", "4.2.2"},
+	{"PBT", "", 0.1, 0, "", "4.3.2"}, {"vPvB", "", 0.1, 0, "", "4.3.2"}, {"PMT", "", 0.1, 0, "", "4.4.2"},
+	{"vPvM", "", 0.1, 0, "", "4.4.2"},
 	{"Ozone", "1", 0.1, 0, "1", "5.1"},
 }
 
-// stricter are the limits of HazCom that are lower (29 CFR 1910.1200, appendix A, tables A.4.5, A.6.1, A.7.1, A.8.2 and A.9.3), and the lower ones of the two
-// that GHS leaves to the authority (GHS, tables 3.4.5, 3.6.1, 3.7.1, 3.8.2 and 3.9.3).
+// stricter are the limits of HazCom that are lower (29 CFR 1910.1200, appendix A, tables A.4.5, A.6.1, A.7.1, A.8.2 and
+// A.9.3), and the lower ones of the two that GHS leaves to the authority (GHS, tables 3.4.5, 3.6.1, 3.7.1, 3.8.2 and
+// 3.9.3).
 var stricter = []limit{
-	{"Resp. Sens.", "1", 0.1, 0, "1", "3.4.5"}, {"Skin Sens.", "1", 0.1, 0, "1", "3.4.5"}, {"Carc.", "2", 0.1, 0, "2", "3.6.1"},
-	{"Repr.", "1A", 0.1, 0, "1A", "3.7.1"}, {"Repr.", "1B", 0.1, 0, "1B", "3.7.1"}, {"Repr.", "2", 0.1, 0, "2", "3.7.1"}, {"Lact.", "", 0.1, 0, "", "3.7.1"},
-	{"STOT SE", "1", 1, 0, "1", "3.8.2"}, {"STOT SE", "2", 1, 0, "2", "3.8.2"}, {"STOT RE", "1", 1, 0, "1", "3.9.3"}, {"STOT RE", "2", 1, 0, "2", "3.9.3"},
+	{"Resp. Sens.", "1", 0.1, 0, "1", "3.4.5"}, {"Skin Sens.", "1", 0.1, 0, "1", "3.4.5"},
+	{"Carc.", "2", 0.1, 0, "2", "3.6.1"},
+	{"Repr.", "1A", 0.1, 0, "1A", "3.7.1"}, {"Repr.", "1B", 0.1, 0, "1B", "3.7.1"},
+	{"Repr.", "2", 0.1, 0, "2", "3.7.1"}, {"Lact.", "", 0.1, 0, "", "3.7.1"},
+	{"STOT SE", "1", 1, 0, "1", "3.8.2"}, {"STOT SE", "2", 1, 0, "2", "3.8.2"}, {"STOT RE", "1", 1, 0, "1", "3.9.3"},
+	{"STOT RE", "2", 1, 0, "2", "3.9.3"},
 }
 
 // tables returns the generic limits of the rules, and how their tables are named.
@@ -42,7 +52,10 @@ func (m *mixing) tables() (limits []limit, named string) {
 		return generic, "table "
 	}
 	for _, g := range generic {
-		if !slices.ContainsFunc(stricter, func(s limit) bool { return s.class == g.class && s.category == g.category }) {
+		if !slices.ContainsFunc(stricter, func(s limit) bool {
+			return s.class == g.class &&
+				s.category == g.category
+		}) {
 			limits = append(limits, g)
 		}
 	}
@@ -50,7 +63,8 @@ func (m *mixing) tables() (limits []limit, named string) {
 	return append(limits, stricter...), named
 }
 
-// genericOf returns from which concentration an ingredient gives a class by the rules; of sums it is the generic limit of the sum.
+// genericOf returns from which concentration an ingredient gives a class by the rules; of sums it is the generic limit
+// of the sum.
 func (m *mixing) genericOf(c *Class) (from float64) {
 	switch {
 	case c.Class == "Skin Corr.":
@@ -79,7 +93,8 @@ func (m *mixing) byLimit() {
 		for j := range p.Classes {
 			c := &p.Classes[j]
 			own := !p.both && slices.ContainsFunc(p.Limits, func(l Specific) bool {
-				return l.euh == "" && l.class.Class == c.Class.Class && l.class.Category == c.Class.Category && l.single()
+				return l.euh == "" && l.class.Class == c.Class.Class && l.class.Category == c.Class.Category &&
+					l.single()
 			})
 			for _, l := range all {
 				if l.class != c.Class.Class || l.category != c.Class.Category || own {
@@ -89,7 +104,8 @@ func (m *mixing) byLimit() {
 					l.from = min(from, 0.2)
 				}
 				if p.Percent < l.from {
-					m.step("%s: %s %% %s, below %s %%: not %s (%s%s).", c.Class.Name, number(p.Percent), p.Name, number(l.from), given{l.class, l.gives, ""}, named, l.table)
+					m.step("%s: %s %% %s, below %s %%: not %s (%s%s).", c.Class.Name, number(p.Percent), p.Name,
+						number(l.from), given{l.class, l.gives, ""}, named, l.table)
 				} else if l.below == 0 || p.Percent < l.below {
 					m.take(p, c, l.class, l.gives, "at least "+number(l.from)+" %", named+l.table)
 				}
@@ -106,9 +122,11 @@ func (m *mixing) byLimit() {
 				}
 			}
 			if p.Percent >= l.From && (l.Below == 0 || p.Percent < l.Below) {
-				m.take(p, &detail, l.class.Class, l.class.Category, "at least its own limit of "+number(l.From)+" %", "article 10")
+				m.take(p, &detail, l.class.Class, l.class.Category, "at least its own limit of "+number(l.From)+" %",
+					"article 10")
 			} else if p.Percent < l.From {
-				m.step("%s: %s %% %s, below its own limit of %s %% (article 10).", l.class.Name, number(p.Percent), p.Name, number(l.From))
+				m.step("%s: %s %% %s, below its own limit of %s %% (article 10).", l.class.Name, number(p.Percent),
+					p.Name, number(l.From))
 			}
 		}
 	}
@@ -141,8 +159,8 @@ func (m *mixing) take(p *Part, c *Classified, class, category, because, clause s
 	m.contributes(p)
 }
 
-// suspected are the letters of category 2 for those of a part: of one that harms the unborn child for sure and is suspected of harming fertility (Df), the
-// limit of category 2 is that of fertility.
+// suspected are the letters of category 2 for those of a part: of one that harms the unborn child for sure and is
+// suspected of harming fertility (Df), the limit of category 2 is that of fertility.
 func suspected(letters string) string {
 	if small := strings.Map(func(r rune) rune {
 		if unicode.IsLower(r) {
@@ -182,7 +200,8 @@ func (m *mixing) once() {
 	}
 }
 
-// letters puts the letters of reproductive toxicity of all parts together: H360D of one and H361f of another are H360Df (CLP, annex VI, 1.1.2.1.2).
+// letters puts the letters of reproductive toxicity of all parts together: H360D of one and H361f of another are H360Df
+// (CLP, annex VI, 1.1.2.1.2).
 func (m *mixing) letters() {
 	var sure, suspected, category string
 	open := false

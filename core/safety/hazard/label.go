@@ -67,19 +67,21 @@ type Label struct {
 	Hazards      []Reasoned `json:"hazards"`      // H statements, combined where they can be
 	Supplemental []Reasoned `json:"supplemental"` // EUH statements and what else is said besides
 	Precautions  []Reasoned `json:"precautions"`  // P statements, the choice of them
-	Blanks       []string   `json:"blanks"`       // codes of statements whose blank is not filled: nothing is printed before it is
-	LeftOut      []LeftOut  `json:"leftOut"`
-	Open         []Open     `json:"open"` // nothing is printed before it is answered
-	Answered     []Open     `json:"answered,omitempty"`
-	Notes        []string   `json:"notes,omitempty"`
-	Size         *Size      `json:"size,omitempty"`
-	Small        string     `json:"small,omitempty"`     // what may be left off because the container is small
-	Packaging    []string   `json:"packaging,omitempty"` // what the package needs besides
+	// codes of statements whose blank is not filled: nothing is printed before it is
+	Blanks    []string  `json:"blanks"`
+	LeftOut   []LeftOut `json:"leftOut"`
+	Open      []Open    `json:"open"` // nothing is printed before it is answered
+	Answered  []Open    `json:"answered,omitempty"`
+	Notes     []string  `json:"notes,omitempty"`
+	Size      *Size     `json:"size,omitempty"`
+	Small     string    `json:"small,omitempty"`     // what may be left off because the container is small
+	Packaging []string  `json:"packaging,omitempty"` // what the package needs besides
 }
 
 // pictogramNames are what pictograms show (GHS, annex 1).
 var pictogramNames = map[string]string{
-	"GHS01": "Exploding bomb", "GHS02": "Flame", "GHS03": "Flame over circle", "GHS04": "Gas cylinder", "GHS05": "Corrosion",
+	"GHS01": "Exploding bomb", "GHS02": "Flame", "GHS03": "Flame over circle", "GHS04": "Gas cylinder",
+	"GHS05": "Corrosion",
 	"GHS06": "Skull and crossbones", "GHS07": "Exclamation mark", "GHS08": "Health hazard", "GHS09": "Environment",
 }
 
@@ -93,13 +95,15 @@ func (b *Book) Label(classes []Classified, w Wanted) (*Label, error) {
 		return nil, wrong("%q is no rule set; there are ghs, clp and hazcom.", w.Rules)
 	}
 	if !slices.Contains(Languages, w.Language) {
-		return nil, wrong("%q is no language that statements are kept in; there are %s.", w.Language, strings.Join(Languages, ", "))
+		return nil, wrong("%q is no language that statements are kept in; there are %s.", w.Language,
+			strings.Join(Languages, ", "))
 	}
 	if w.Volume < 0 {
 		return nil, wrong("A volume of %g ml is none.", w.Volume)
 	}
-	l := &Label{Rules: w.Rules, Language: w.Language, Pictograms: []Reasoned{}, Hazards: []Reasoned{}, Supplemental: []Reasoned{},
-		Precautions: []Reasoned{}, LeftOut: []LeftOut{}, Blanks: []string{}, Open: []Open{}}
+	l := &Label{Rules: w.Rules, Language: w.Language, Pictograms: []Reasoned{}, Hazards: []Reasoned{},
+		Supplemental: []Reasoned{},
+		Precautions:  []Reasoned{}, LeftOut: []LeftOut{}, Blanks: []string{}, Open: []Open{}}
 	if w.Rules == HazCom {
 		classes = l.leaveEnvironment(classes)
 	}
@@ -137,21 +141,26 @@ func (b *Book) Label(classes []Classified, w Wanted) (*Label, error) {
 func (l *Label) whole() error {
 	for _, r := range slices.Concat(l.Hazards, l.Supplemental, l.Precautions) {
 		if r.Text == "" {
-			return wrong("%s is not kept in %s here. Lay the label out in another language, or have the statement added under Reference.", r.Code, languageNames[l.Language])
+			return wrong("%s is not kept in %s here. Lay the label out in another language, or have the statement "+
+				"added under Reference.", r.Code, languageNames[l.Language])
 		}
 	}
 	return nil
 }
 
 // american spells words of the statements as HazCom does (29 CFR 1910.1200, appendix C.4).
-var american = strings.NewReplacer("vapour", "vapor", "Vapour", "Vapor", "oxidiser", "oxidizer", "odour", "odor", "colour", "color", "fibre", "fiber", "litre", "liter")
+var american = strings.NewReplacer("vapour", "vapor", "Vapour", "Vapor", "oxidiser", "oxidizer", "odour", "odor",
+	"colour", "color", "fibre", "fiber", "litre", "liter")
 
-// leaveEnvironment leaves out what HazCom does not cover: hazards to the environment (29 CFR 1910.1200, appendix A has none).
+// leaveEnvironment leaves out what HazCom does not cover: hazards to the environment (29 CFR 1910.1200, appendix A has
+// none).
 func (l *Label) leaveEnvironment(classes []Classified) (kept []Classified) {
 	for _, c := range classes {
 		if strings.HasPrefix(c.Class.Class, "Aquatic") || c.Class.Class == "Ozone" {
-			l.LeftOut = append(l.LeftOut, LeftOut{Code: strings.Join(c.Hazards, " "), Because: []string{c.String()}, May: true,
-				Why: "HazCom does not cover hazards to the environment; they may stand as supplemental information (29 CFR 1910.1200, appendix C.3)"})
+			l.LeftOut = append(l.LeftOut, LeftOut{Code: strings.Join(c.Hazards, " "), Because: []string{c.String()},
+				May: true,
+				Why: "HazCom does not cover hazards to the environment; they may stand as supplemental information " +
+					"(29 CFR 1910.1200, appendix C.3)"})
 			continue
 		}
 		kept = append(kept, c)
@@ -167,9 +176,11 @@ func (b *Book) pictograms(l *Label, classes []Classified) {
 			by[id] = append(by[id], &classes[i])
 		}
 	}
-	clause := map[RuleSet]string{GHS: "GHS 1.4.10.5.3.1", CLP: "CLP, article 26(1)", HazCom: "29 CFR 1910.1200, appendix C.2.3"}[l.Rules]
+	clause := map[RuleSet]string{GHS: "GHS 1.4.10.5.3.1", CLP: "CLP, article 26(1)",
+		HazCom: "29 CFR 1910.1200, appendix C.2.3"}[l.Rules]
 	leaveOut := func(id string, of []*Classified, may bool, why string) {
-		l.LeftOut = append(l.LeftOut, LeftOut{Code: id, Text: pictogramNames[id], Because: names(of), May: may, Why: why + " (" + clause + ")"})
+		l.LeftOut = append(l.LeftOut, LeftOut{Code: id, Text: pictogramNames[id], Because: names(of), May: may,
+			Why: why + " (" + clause + ")"})
 	}
 	for n := 1; n <= 9; n++ {
 		id := fmt.Sprintf("GHS%02d", n)
@@ -197,14 +208,17 @@ func (b *Book) pictograms(l *Label, classes []Classified) {
 			if by["GHS06"] != nil {
 				drop("the skull and crossbones stands for it", all)
 			}
-			if by["GHS05"] != nil && slices.ContainsFunc(by["GHS05"], func(c *Classified) bool { return c.Class.Class != "Met. Corr." }) {
+			if by["GHS05"] != nil && slices.ContainsFunc(by["GHS05"],
+				func(c *Classified) bool { return c.Class.Class != "Met. Corr." }) {
 				drop("the corrosion pictogram stands for irritation of skin and eyes", is("Skin Irrit.", "Eye Irrit."))
 			}
 			if slices.ContainsFunc(by["GHS08"], is("Resp. Sens.")) {
-				drop("the health hazard pictogram of respiratory sensitisation stands for sensitisation and irritation of the skin, and of the eyes", is("Skin Sens.", "Skin Irrit.", "Eye Irrit."))
+				drop("the health hazard pictogram of respiratory sensitisation stands for sensitisation and "+
+					"irritation of the skin, and of the eyes", is("Skin Sens.", "Skin Irrit.", "Eye Irrit."))
 			}
 		case l.Rules == CLP && (id == "GHS02" || id == "GHS03") && by["GHS01"] != nil:
-			both := slices.ContainsFunc(by[id], func(c *Classified) bool { return slices.Contains(c.Class.Pictograms, "GHS01") })
+			both := slices.ContainsFunc(by[id],
+				func(c *Classified) bool { return slices.Contains(c.Class.Pictograms, "GHS01") })
 			if !both {
 				may = true
 				drop("the exploding bomb makes it optional", all)
@@ -254,7 +268,8 @@ func (b *Book) hazards(l *Label, classes []Classified) {
 	for code, by := range covered {
 		if because[code] != nil && because[by.by] != nil {
 			text, _ := b.Text(code, l.Language)
-			l.LeftOut = append(l.LeftOut, LeftOut{Code: code, Text: text, Because: because[code], Why: by.why, May: true})
+			l.LeftOut = append(l.LeftOut, LeftOut{Code: code, Text: text, Because: because[code], Why: by.why,
+				May: true})
 			delete(because, code)
 		}
 	}
@@ -300,31 +315,44 @@ func (b *Book) hazards(l *Label, classes []Classified) {
 
 // organs are what classes name besides, in the languages after English.
 var organs = map[string][7]string{
-	"hearing organs":            {"Hörorgane", "organes de l’audition", "órganos auditivos", "organi dell’udito", "gehoororganen", "narządy słuchu", "órgãos auditivos"},
-	"nervous system":            {"Nervensystem", "système nerveux", "sistema nervioso", "sistema nervoso", "zenuwstelsel", "układ nerwowy", "sistema nervoso"},
-	"central nervous system":    {"zentrales Nervensystem", "système nerveux central", "sistema nervioso central", "sistema nervoso centrale", "centraal zenuwstelsel", "ośrodkowy układ nerwowy", "sistema nervoso central"},
-	"peripheral nervous system": {"peripheres Nervensystem", "système nerveux périphérique", "sistema nervioso periférico", "sistema nervoso periferico", "perifeer zenuwstelsel", "obwodowy układ nerwowy", "sistema nervoso periférico"},
-	"liver":                     {"Leber", "foie", "hígado", "fegato", "lever", "wątroba", "fígado"},
-	"kidneys":                   {"Nieren", "reins", "riñones", "reni", "nieren", "nerki", "rins"},
-	"kidney":                    {"Niere", "rein", "riñón", "rene", "nier", "nerka", "rim"},
-	"thyroid":                   {"Schilddrüse", "thyroïde", "tiroides", "tiroide", "schildklier", "tarczyca", "tiroide"},
-	"brain":                     {"Gehirn", "cerveau", "cerebro", "cervello", "hersenen", "mózg", "cérebro"},
-	"lungs":                     {"Lunge", "poumons", "pulmones", "polmoni", "longen", "płuca", "pulmões"},
-	"lung":                      {"Lunge", "poumon", "pulmón", "polmone", "long", "płuco", "pulmão"},
-	"respiratory tract":         {"Atemwege", "voies respiratoires", "vías respiratorias", "vie respiratorie", "luchtwegen", "drogi oddechowe", "vias respiratórias"},
-	"respiratory system":        {"Atmungssystem", "système respiratoire", "sistema respiratorio", "sistema respiratorio", "ademhalingsstelsel", "układ oddechowy", "sistema respiratório"},
-	"eyes":                      {"Augen", "yeux", "ojos", "occhi", "ogen", "oczy", "olhos"},
-	"optic nerve":               {"Sehnerv", "nerf optique", "nervio óptico", "nervo ottico", "oogzenuw", "nerw wzrokowy", "nervo ótico"},
-	"blood":                     {"Blut", "sang", "sangre", "sangue", "bloed", "krew", "sangue"},
-	"heart":                     {"Herz", "cœur", "corazón", "cuore", "hart", "serce", "coração"},
-	"skin":                      {"Haut", "peau", "piel", "pelle", "huid", "skóra", "pele"},
-	"bones":                     {"Knochen", "os", "huesos", "ossa", "botten", "kości", "ossos"},
-	"teeth":                     {"Zähne", "dents", "dientes", "denti", "tanden", "zęby", "dentes"},
-	"bladder":                   {"Blase", "vessie", "vejiga", "vescica", "blaas", "pęcherz moczowy", "bexiga"},
-	"immune system":             {"Immunsystem", "système immunitaire", "sistema inmunitario", "sistema immunitario", "immuunsysteem", "układ odpornościowy", "sistema imunitário"},
-	"oral":                      {"Verschlucken", "ingestion", "ingestión", "ingestione", "inslikken", "połknięcie", "ingestão"},
-	"dermal":                    {"Hautkontakt", "contact cutané", "contacto cutáneo", "contatto con la pelle", "huidcontact", "kontakt ze skórą", "contacto com a pele"},
-	"inhalation":                {"Einatmen", "inhalation", "inhalación", "inalazione", "inademing", "wdychanie", "inalação"},
+	"hearing organs": {"Hörorgane", "organes de l’audition", "órganos auditivos", "organi dell’udito",
+		"gehoororganen", "narządy słuchu", "órgãos auditivos"},
+	"nervous system": {"Nervensystem", "système nerveux", "sistema nervioso", "sistema nervoso",
+		"zenuwstelsel", "układ nerwowy", "sistema nervoso"},
+	"central nervous system": {"zentrales Nervensystem", "système nerveux central", "sistema nervioso central",
+		"sistema nervoso centrale", "centraal zenuwstelsel", "ośrodkowy układ nerwowy", "sistema nervoso central"},
+	"peripheral nervous system": {"peripheres Nervensystem", "système nerveux périphérique",
+		"sistema nervioso periférico", "sistema nervoso periferico", "perifeer zenuwstelsel", "obwodowy układ nerwowy",
+		"sistema nervoso periférico"},
+	"liver":   {"Leber", "foie", "hígado", "fegato", "lever", "wątroba", "fígado"},
+	"kidneys": {"Nieren", "reins", "riñones", "reni", "nieren", "nerki", "rins"},
+	"kidney":  {"Niere", "rein", "riñón", "rene", "nier", "nerka", "rim"},
+	"thyroid": {"Schilddrüse", "thyroïde", "tiroides", "tiroide", "schildklier", "tarczyca",
+		"tiroide"},
+	"brain": {"Gehirn", "cerveau", "cerebro", "cervello", "hersenen", "mózg", "cérebro"},
+	"lungs": {"Lunge", "poumons", "pulmones", "polmoni", "longen", "płuca", "pulmões"},
+	"lung":  {"Lunge", "poumon", "pulmón", "polmone", "long", "płuco", "pulmão"},
+	"respiratory tract": {"Atemwege", "voies respiratoires", "vías respiratorias", "vie respiratorie",
+		"luchtwegen", "drogi oddechowe", "vias respiratórias"},
+	"respiratory system": {"Atmungssystem", "système respiratoire", "sistema respiratorio",
+		"sistema respiratorio", "ademhalingsstelsel", "układ oddechowy", "sistema respiratório"},
+	"eyes": {"Augen", "yeux", "ojos", "occhi", "ogen", "oczy", "olhos"},
+	"optic nerve": {"Sehnerv", "nerf optique", "nervio óptico", "nervo ottico", "oogzenuw",
+		"nerw wzrokowy", "nervo ótico"},
+	"blood":   {"Blut", "sang", "sangre", "sangue", "bloed", "krew", "sangue"},
+	"heart":   {"Herz", "cœur", "corazón", "cuore", "hart", "serce", "coração"},
+	"skin":    {"Haut", "peau", "piel", "pelle", "huid", "skóra", "pele"},
+	"bones":   {"Knochen", "os", "huesos", "ossa", "botten", "kości", "ossos"},
+	"teeth":   {"Zähne", "dents", "dientes", "denti", "tanden", "zęby", "dentes"},
+	"bladder": {"Blase", "vessie", "vejiga", "vescica", "blaas", "pęcherz moczowy", "bexiga"},
+	"immune system": {"Immunsystem", "système immunitaire", "sistema inmunitario", "sistema immunitario",
+		"immuunsysteem", "układ odpornościowy", "sistema imunitário"},
+	"oral": {"Verschlucken", "ingestion", "ingestión", "ingestione", "inslikken", "połknięcie",
+		"ingestão"},
+	"dermal": {"Hautkontakt", "contact cutané", "contacto cutáneo", "contatto con la pelle",
+		"huidcontact", "kontakt ze skórą", "contacto com a pele"},
+	"inhalation": {"Einatmen", "inhalation", "inhalación", "inalazione", "inademing", "wdychanie",
+		"inalação"},
 }
 
 // detailsIn returns details of classes in a language, and those of which it is not known.
@@ -377,10 +405,14 @@ func SizeFor(millilitres float64) *Size {
 // mayOmit are classes whose statements may be left off packages of up to 125 ml (CLP, annex I, 1.5.2.1.1), those with
 // "public" only where the thing is not supplied to the general public.
 var mayOmit = map[string]string{
-	"Ox. Gas 1": "", "Press. Gas": "", "Flam. Liq. 2": "", "Flam. Liq. 3": "", "Flam. Sol. 1": "", "Flam. Sol. 2": "", "Self-react. C": "", "Self-react. D": "",
-	"Self-react. E": "", "Self-react. F": "", "Self-heat. 2": "", "Water-react. 1": "", "Water-react. 2": "", "Water-react. 3": "", "Ox. Liq. 2": "", "Ox. Liq. 3": "",
-	"Ox. Sol. 2": "", "Ox. Sol. 3": "", "Org. Perox. C": "", "Org. Perox. D": "", "Org. Perox. E": "", "Org. Perox. F": "", "Skin Irrit. 2": "", "Eye Irrit. 2": "",
-	"Aquatic Acute 1": "", "Aquatic Chronic 1": "", "Aquatic Chronic 2": "", "Acute Tox. 4": "public", "STOT SE 2": "public", "STOT SE 3": "public", "STOT RE 2": "public",
+	"Ox. Gas 1": "", "Press. Gas": "", "Flam. Liq. 2": "", "Flam. Liq. 3": "", "Flam. Sol. 1": "", "Flam. Sol. 2": "",
+	"Self-react. C": "", "Self-react. D": "",
+	"Self-react. E": "", "Self-react. F": "", "Self-heat. 2": "", "Water-react. 1": "", "Water-react. 2": "",
+	"Water-react. 3": "", "Ox. Liq. 2": "", "Ox. Liq. 3": "",
+	"Ox. Sol. 2": "", "Ox. Sol. 3": "", "Org. Perox. C": "", "Org. Perox. D": "", "Org. Perox. E": "",
+	"Org. Perox. F": "", "Skin Irrit. 2": "", "Eye Irrit. 2": "",
+	"Aquatic Acute 1": "", "Aquatic Chronic 1": "", "Aquatic Chronic 2": "", "Acute Tox. 4": "public",
+	"STOT SE 2": "public", "STOT SE 3": "public", "STOT RE 2": "public",
 }
 
 // mostSmall is how much a small package holds at most, in millilitres.
@@ -392,7 +424,8 @@ func (b *Book) small(l *Label, classes []Classified, w Wanted) {
 		return
 	}
 	if w.Rules == HazCom {
-		l.Small = "Where no full label fits, up to 100 ml need the product identifier, pictograms, signal word, name and telephone number of the " +
+		l.Small = "Where no full label fits, up to 100 ml need the product identifier, pictograms, signal word, name " +
+			"and telephone number of the " +
 			"supplier, and a line that the full label is on the outer package (29 CFR 1910.1200(f)(12)(ii))"
 		if w.Volume <= 3 {
 			l.Small += "; up to 3 ml need the product identifier alone where a label would be in the way ((f)(12)(iii))"
@@ -411,7 +444,8 @@ func (b *Book) small(l *Label, classes []Classified, w Wanted) {
 	var words, all []string
 	for i := range classes {
 		switch c := classes[i].Class; {
-		case c.Class == "Flam. Gas" && c.Category == "2", c.Class == "Lact.", c.Class == "Aquatic Chronic" && c.Category >= "3":
+		case c.Class == "Flam. Gas" && c.Category == "2", c.Class == "Lact.", c.Class == "Aquatic Chronic" &&
+			c.Category >= "3":
 			words = append(words, classes[i].String())
 		case c.Class == "Met. Corr.":
 			all = append(all, classes[i].String())
@@ -421,17 +455,24 @@ func (b *Book) small(l *Label, classes []Classified, w Wanted) {
 		for _, more := range []struct {
 			classes      []string
 			what, clause string
-		}{{words, "precautionary statements", "1.5.2.1.2"}, {all, "pictogram, hazard and precautionary statements", "1.5.2.1.3"}} {
+		}{{words, "precautionary statements", "1.5.2.1.2"}, {all, "pictogram, hazard and precautionary statements",
+			"1.5.2.1.3"}} {
 			if len(more.classes) > 0 {
-				l.Small = strings.TrimSpace(fmt.Sprintf("%s Of a package of up to 125 ml, %s that only %s ask for may be left off (CLP, annex I, %s).", l.Small, more.what, strings.Join(more.classes, ", "), more.clause))
+				l.Small = strings.TrimSpace(fmt.Sprintf("%s Of a package of up to 125 ml, %s that only %s ask for "+
+					"may be left off (CLP, annex I, %s).", l.Small, more.what, strings.Join(more.classes, ", "),
+					more.clause))
 			}
 		}
 		if w.Volume <= 10 {
-			l.Small = strings.TrimSpace(l.Small + " An inner package of up to 10 ml for a distributor or downstream user, for scientific research or quality control, within an outer one that has the full label, needs product identifier and pictograms, and name and telephone number of the supplier, alone (CLP, annex I, 1.5.2.4.1).")
+			l.Small = strings.TrimSpace(l.Small +
+				" An inner package of up to 10 ml for a distributor or downstream user, for scientific research or " +
+				"quality control, within an outer one that has the full label, needs product identifier and " +
+				"pictograms, and name and telephone number of the supplier, alone (CLP, annex I, 1.5.2.4.1).")
 		}
 	}()
 	if len(off) > 0 {
-		l.Small = "The package holds no more than 125 ml: hazard and precautionary statements that only " + strings.Join(off, ", ") +
+		l.Small = "The package holds no more than 125 ml: hazard and precautionary statements that only " +
+			strings.Join(off, ", ") +
 			" ask for may be left off (CLP, annex I, 1.5.2.1.1)."
 	}
 }

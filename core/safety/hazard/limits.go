@@ -6,8 +6,8 @@ import (
 	"strings"
 )
 
-// A Specific is the concentration from which one substance gives a class to a mixture, in place of the generic limit (CLP,
-// article 10; annex VI, part 3).
+// A Specific is the concentration from which one substance gives a class to a mixture, in place of the generic limit
+// (CLP, article 10; annex VI, part 3).
 type Specific struct {
 	Gives string  // class and category, as Parse reads it
 	From  float64 // per cent
@@ -29,8 +29,9 @@ type Limits struct {
 // mostFactor bounds multiplying factors; the largest in annex VI is a million.
 const mostFactor = 1e6
 
-// ParseLimits reads the limits of a substance, "Skin Corr. 1B: 2-5; Eye Irrit. 2: 0.5-2; STOT SE 3 (respiratory irritation): 10;
-// M: 10; M chronic: 1", in per cent: from, or from and below. Its error is an *Error that names the limit.
+// ParseLimits reads the limits of a substance, "Skin Corr. 1B: 2-5; Eye Irrit. 2: 0.5-2; STOT SE 3 (respiratory
+// irritation): 10; M: 10; M chronic: 1", in per cent: from, or from and below. Its error is an *Error that names the
+// limit.
 func (b *Book) ParseLimits(text string) (*Limits, error) {
 	l := &Limits{}
 	for item := range strings.SplitSeq(text, ";") {
@@ -49,14 +50,17 @@ func (b *Book) ParseLimits(text string) (*Limits, error) {
 			continue
 		}
 		gives, bounds, _ := strings.Cut(item, ":")
-		from, below, bounded := strings.Cut(strings.ReplaceAll(strings.TrimSuffix(strings.TrimSpace(bounds), "%"), ",", "."), "-")
+		from, below, bounded := strings.Cut(strings.ReplaceAll(strings.TrimSuffix(strings.TrimSpace(bounds), "%"), ",",
+			"."), "-")
 		s := Specific{Gives: strings.TrimSpace(gives)}
 		var wrongFrom, wrongBelow error
 		if s.From, wrongFrom = strconv.ParseFloat(strings.TrimSpace(from), 64); bounded {
 			s.Below, wrongBelow = strconv.ParseFloat(strings.TrimSpace(below), 64)
 		}
-		if wrongFrom != nil || wrongBelow != nil || !(s.From > 0) || s.From > mostFactor || bounded && !(s.Below > s.From) {
-			return nil, wrong("%q is no limit; write like Skin Corr. 1B: 2-5 for from 2 %% and below 5 %%, or Skin Corr. 1A: 5, or M: 10.", item)
+		if wrongFrom != nil || wrongBelow != nil || !(s.From > 0) || s.From > mostFactor || bounded &&
+			!(s.Below > s.From) {
+			return nil, wrong("%q is no limit; write like Skin Corr. 1B: 2-5 for from 2 %% and below 5 %%, or Skin "+
+				"Corr. 1A: 5, or M: 10.", item)
 		}
 		switch strings.ToLower(s.Gives) {
 		case "m":
@@ -96,7 +100,9 @@ const noLimits = "none"
 // ateOf reads an acute toxicity estimate, "ATE oral: 500", "ATE vapour: 3"; inhalation is in the form of the mixture.
 func ateOf(item string) (route string, ate float64, is bool) {
 	words := strings.Fields(strings.NewReplacer(":", " ", "=", " ", ",", ".").Replace(item))
-	if len(words) != 3 || !strings.EqualFold(words[0], "ATE") || !slices.Contains([]string{"oral", "dermal", "inhalation", string(Gas), string(Vapour), string(Dust)}, words[1]) {
+	if len(words) != 3 || !strings.EqualFold(words[0], "ATE") ||
+		!slices.Contains([]string{"oral", "dermal", "inhalation", string(Gas), string(Vapour), string(Dust)},
+			words[1]) {
 		return "", 0, false
 	}
 	ate, err := strconv.ParseFloat(words[2], 64)
@@ -105,7 +111,8 @@ func ateOf(item string) (route string, ate float64, is bool) {
 
 // single tells whether a limit is that of one ingredient, and not a weight in a sum.
 func (s *Specific) single() bool {
-	return !slices.Contains([]string{"Skin Corr.", "Skin Irrit.", "Eye Dam.", "Eye Irrit."}, s.class.Class) && !has(s.class, "STOT SE", "3")
+	return !slices.Contains([]string{"Skin Corr.", "Skin Irrit.", "Eye Dam.", "Eye Irrit."}, s.class.Class) &&
+		!has(s.class, "STOT SE", "3")
 }
 
 // ofOwn says limits, factors and estimates in words.
@@ -138,8 +145,9 @@ func (p *Part) own(class string, categories ...string) (from float64) {
 	return from
 }
 
-// share is how much of a part counts in a sum of a class whose generic limit is generic: what has limits of its own counts as
-// concentration × generic / its own, so that the sum of concentration / limit decides (guidance on CLP, part 3, 3.2.3.3).
+// share is how much of a part counts in a sum of a class whose generic limit is generic: what has limits of its own
+// counts as concentration × generic / its own, so that the sum of concentration / limit decides (guidance on CLP, part
+// 3, 3.2.3.3).
 func (p *Part) share(c *Class, generic float64, class string, categories ...string) float64 {
 	plain := when(has(c, class, categories...), p.Percent)
 	if p.own(class, "") == 0 {
@@ -155,8 +163,8 @@ func (p *Part) share(c *Class, generic float64, class string, categories ...stri
 	return weighed
 }
 
-// damages is how much of a part counts as damaging eyes. Where only irritation of eyes has a limit of its own, damage begins
-// where that ends.
+// damages is how much of a part counts as damaging eyes. Where only irritation of eyes has a limit of its own, damage
+// begins where that ends.
 func (p *Part) damages(c *Class) float64 {
 	if p.own("Eye Dam.", "") > 0 {
 		return p.share(c, eyesDamaged, "Eye Dam.", "1")

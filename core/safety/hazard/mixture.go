@@ -12,20 +12,21 @@ import (
 
 // A Part is one ingredient of a mixture.
 type Part struct {
-	Name         string             // or number
-	CAS          string             // empty: not known
-	Names        map[string]string  // by language, where they are known
-	Percent      float64            // of the mixture, by mass; of gases by volume
-	Classes      []Classified       // of the ingredient
-	Supplemental []string           // EUH codes of its entry
-	ATE          map[string]float64 // its own acute toxicity estimate by route: mg/kg for oral and dermal, mg/l or ppmV for inhalation
-	MAcute       float64            // multiplying factor of Aquatic Acute 1; 0: 1
-	MChron       float64            // and of Aquatic Chronic 1
-	Limits       []Specific         // its own, in place of the generic ones
-	Notes        []string           // of annex VI
-	LimitsSaid   LimitsSaid
-	Unknown      bool // nothing is known of its toxicity
-	Nameless     bool // its name is its classes
+	Name         string            // or number
+	CAS          string            // empty: not known
+	Names        map[string]string // by language, where they are known
+	Percent      float64           // of the mixture, by mass; of gases by volume
+	Classes      []Classified      // of the ingredient
+	Supplemental []string          // EUH codes of its entry
+	// its own acute toxicity estimate by route: mg/kg for oral and dermal, mg/l or ppmV for inhalation
+	ATE        map[string]float64
+	MAcute     float64    // multiplying factor of Aquatic Acute 1; 0: 1
+	MChron     float64    // and of Aquatic Chronic 1
+	Limits     []Specific // its own, in place of the generic ones
+	Notes      []string   // of annex VI
+	LimitsSaid LimitsSaid
+	Unknown    bool // nothing is known of its toxicity
+	Nameless   bool // its name is its classes
 
 	both bool // its own limits count where they are stricter than the generic ones, and these do too
 }
@@ -58,7 +59,8 @@ type Mixture struct {
 	Public bool              // it is supplied to the general public
 }
 
-// An Open is something that decides about the label of a mixture and does not follow from its parts: it must be answered before a label is made.
+// An Open is something that decides about the label of a mixture and does not follow from its parts: it must be
+// answered before a label is made.
 type Open struct {
 	ID      string   `json:"id"`                // the name of its answer
 	Text    string   `json:"text"`              // what is asked
@@ -84,8 +86,9 @@ type Mixed struct {
 	Answered       []Open     `json:"answered"` // and what was
 	Notes          []string   `json:"notes,omitempty"`
 	Limits         []LimitsOf `json:"limits"`
-	Contributors   []string   `json:"contributors,omitempty"` // parts whose names stand on the label (CLP, article 18(3)(b))
-	Supplemental   []Reasoned `json:"-"`
+	// parts whose names stand on the label (CLP, article 18(3)(b))
+	Contributors []string   `json:"contributors,omitempty"`
+	Supplemental []Reasoned `json:"-"`
 }
 
 // limits are the upper bounds of the categories of acute toxicity, 1 to 4 (CLP, annex I, table 3.1.1).
@@ -100,9 +103,10 @@ var points = map[string][4]float64{
 	string(Gas): {10, 100, 700, 4500}, string(Vapour): {0.05, 0.5, 3, 11}, string(Dust): {0.005, 0.05, 0.5, 1.5},
 }
 
-// Mix works out the classes of a mixture: acute toxicity by the additivity formula, corrosion and irritation of skin and eyes and hazards to water by
-// summation, those with a limit for each ingredient by these (CLP, annex I, parts 3 and 4; GHS, parts 3 and 4; 29 CFR 1910.1200, appendix A). What follows
-// from no arithmetic, such as physical hazards, is taken from what is known, or open. Its error is an *Error.
+// Mix works out the classes of a mixture: acute toxicity by the additivity formula, corrosion and irritation of skin
+// and eyes and hazards to water by summation, those with a limit for each ingredient by these (CLP, annex I, parts 3
+// and 4; GHS, parts 3 and 4; 29 CFR 1910.1200, appendix A). What follows from no arithmetic, such as physical hazards,
+// is taken from what is known, or open. Its error is an *Error.
 func (b *Book) Mix(mixture *Mixture, rules RuleSet) (*Mixed, error) {
 	form := mixture.Form
 	if limits[string(form)] == [4]float64{} || form == "oral" || form == "dermal" {
@@ -116,12 +120,14 @@ func (b *Book) Mix(mixture *Mixture, rules RuleSet) (*Mixed, error) {
 		sum += p.Percent
 	}
 	if sum > 100.0001 {
-		return nil, wrong("The parts make %s %% together, which is more than the mixture. Correct the concentrations.", number(sum))
+		return nil, wrong("The parts make %s %% together, which is more than the mixture. Correct the concentrations.",
+			number(sum))
 	}
 	if len(mixture.Parts) == 0 {
 		return nil, wrong("A mixture needs at least one part.")
 	}
-	m := &mixing{parts: joinedParts(mixture.Parts), rules: cmp.Or(rules, CLP), form: form, public: mixture.Public, contributors: map[string]bool{}, asking: asking{known: maps.Clone(mixture.Known)}}
+	m := &mixing{parts: joinedParts(mixture.Parts), rules: cmp.Or(rules, CLP), form: form, public: mixture.Public,
+		contributors: map[string]bool{}, asking: asking{known: maps.Clone(mixture.Known)}}
 	m.byNotes(b)
 	m.ownLimits()
 	for _, route := range []string{"oral", "dermal", "inhalation"} {
@@ -144,7 +150,9 @@ func (b *Book) Mix(mixture *Mixture, rules RuleSet) (*Mixed, error) {
 		return nil, m.failed
 	}
 	m.notes = append(append(m.notes, m.told...), m.unused("mixture")...)
-	mixed := &Mixed{Classification: strings.Join(m.classes, "; "), Steps: m.steps, Open: append([]Open{}, m.open...), Answered: append([]Open{}, m.answered...), Notes: m.notes, Limits: append([]LimitsOf{}, m.limits...), Supplemental: m.supplemental}
+	mixed := &Mixed{Classification: strings.Join(m.classes, "; "), Steps: m.steps, Open: append([]Open{}, m.open...),
+		Answered: append([]Open{}, m.answered...), Notes: m.notes, Limits: append([]LimitsOf{}, m.limits...),
+		Supplemental: m.supplemental}
 	for _, p := range m.parts {
 		if m.contributors[p.Name] && !p.Nameless {
 			mixed.Contributors = append(mixed.Contributors, p.Name)
@@ -168,7 +176,8 @@ func joinedParts(parts []Part) (merged []Part) {
 	return merged
 }
 
-// MixtureLabel works out the classes of a mixture and what stands on its label. While something is open, it is no label to print. Its error is an *Error.
+// MixtureLabel works out the classes of a mixture and what stands on its label. While something is open, it is no label
+// to print. Its error is an *Error.
 func (b *Book) MixtureLabel(mixture *Mixture, w Wanted) (*Mixed, *Label, error) {
 	mixture.Public = w.Public
 	mixed, err := b.Mix(mixture, w.Rules)
@@ -206,7 +215,9 @@ func (b *Book) MixtureLabel(mixture *Mixture, w Wanted) (*Mixed, *Label, error) 
 			if p := &mixture.Parts[j]; p.Name == name && p.Names[label.Language] != "" {
 				mixed.Contributors[i] = p.Names[label.Language]
 			} else if p.Name == name && p.CAS != "" {
-				label.Notes = append(label.Notes, fmt.Sprintf("The name of %s in %s is not kept here: the English one stands there.", name, languageNames[label.Language]))
+				label.Notes = append(label.Notes,
+					fmt.Sprintf("The name of %s in %s is not kept here: the English one stands there.", name,
+						languageNames[label.Language]))
 			}
 		}
 	}
@@ -270,7 +281,8 @@ func (m *mixing) resolve() {
 			case other.class != g.class || g.class == "Press. Gas":
 				return false
 			case lettered(g.class):
-				return other.category < g.category || other.category == g.category && other.detail == "" && g.detail != ""
+				return other.category < g.category || other.category == g.category && other.detail == "" &&
+					g.detail != ""
 			}
 			return other.detail == g.detail && other.category < g.category
 		})
@@ -312,13 +324,17 @@ func (m *mixing) byNotes(b *Book) {
 	}
 }
 
-// ownLimits tells which limits of their own the parts have. Annex VI belongs to CLP: elsewhere those count that are stricter than the generic ones.
+// ownLimits tells which limits of their own the parts have. Annex VI belongs to CLP: elsewhere those count that are
+// stricter than the generic ones.
 func (m *mixing) ownLimits() {
 	for i := range m.parts {
 		p := &m.parts[i]
 		if m.rules != CLP {
 			p.both = true
-			p.Limits = slices.DeleteFunc(slices.Clone(p.Limits), func(l Specific) bool { return l.euh == "" && l.From >= m.genericOf(l.class) })
+			p.Limits = slices.DeleteFunc(slices.Clone(p.Limits), func(l Specific) bool {
+				return l.euh == "" &&
+					l.From >= m.genericOf(l.class)
+			})
 		}
 		said := LimitsOf{p.Name, "not known here", ""}
 		switch {
@@ -329,10 +345,12 @@ func (m *mixing) ownLimits() {
 		case len(p.Limits) > 0 || p.LimitsSaid == LimitsGiven:
 			said.Says, said.Source = ofOwn(p.Limits, p.MAcute, p.MChron, p.ATE), "CLP, annex VI, part 3"
 			if len(p.Limits) > 0 {
-				m.step("%s has limits of its own: %s. In a sum it counts as concentration × generic limit / its own (article 10).", p.Name, ofOwn(p.Limits, 0, 0, nil))
+				m.step("%s has limits of its own: %s. In a sum it counts as concentration × generic limit / its own "+
+					"(article 10).", p.Name, ofOwn(p.Limits, 0, 0, nil))
 			}
 		default:
-			m.notes = append(m.notes, fmt.Sprintf("Whether %s has limits of its own is not known here; the generic ones were taken. Compare section 3 of its safety data sheet.", p.Name))
+			m.notes = append(m.notes, fmt.Sprintf("Whether %s has limits of its own is not known here; the generic "+
+				"ones were taken. Compare section 3 of its safety data sheet.", p.Name))
 		}
 		m.limits = append(m.limits, said)
 	}
@@ -356,12 +374,13 @@ func (m *mixing) sum(do func(p *Part, c *Class) float64) (total float64, of stri
 }
 
 func has(c *Class, class string, categories ...string) bool {
-	return c.Class == class && slices.ContainsFunc(categories, func(k string) bool { return strings.HasPrefix(c.Category, k) })
+	return c.Class == class && slices.ContainsFunc(categories,
+		func(k string) bool { return strings.HasPrefix(c.Category, k) })
 }
 
-// ParseMixture reads the parts of a mixture, "12% 1310-73-2; 3% Skin Irrit. 2 and Eye Irrit. 2; 2% Kelpol: Skin Sens. 1; 8% unknown": per cent, and a CAS
-// or EC number, or the classes of the part, with its name before them. In other forms than gas, gases that have an entry for their solutions are these. Its
-// error is an *Error that names the part.
+// ParseMixture reads the parts of a mixture, "12% 1310-73-2; 3% Skin Irrit. 2 and Eye Irrit. 2; 2% Kelpol: Skin Sens.
+// 1; 8% unknown": per cent, and a CAS or EC number, or the classes of the part, with its name before them. In other
+// forms than gas, gases that have an entry for their solutions are these. Its error is an *Error that names the part.
 func (b *Book) ParseMixture(text string, rules RuleSet, form Form) (parts []Part, err error) {
 	for item := range strings.SplitSeq(text, ";") {
 		if item = strings.TrimSpace(item); item == "" {
@@ -406,7 +425,8 @@ func (b *Book) ParseMixture(text string, rules RuleSet, form Form) (parts []Part
 	return parts, nil
 }
 
-// knownPart takes what the book knows of a substance into a part: its number, with what is given besides, "1310-73-2, ATE oral 500".
+// knownPart takes what the book knows of a substance into a part: its number, with what is given besides, "1310-73-2,
+// ATE oral 500".
 func (b *Book) knownPart(p *Part, of string, form Form) error {
 	number, rest, _ := strings.Cut(of, ",")
 	s, err := b.Substance(number)
@@ -436,7 +456,8 @@ func (b *Book) knownPart(p *Part, of string, form Form) error {
 	return nil
 }
 
-// solutions are the entries for solutions of gases (CLP, annex VI, 017-002-01-X and 035-002-01-8), which have the numbers of the gases.
+// solutions are the entries for solutions of gases (CLP, annex VI, 017-002-01-X and 035-002-01-8), which have the
+// numbers of the gases.
 var solutions = map[string]struct{ name, classification, limits string }{
 	"7647-01-0": {"Hydrochloric acid", "Skin Corr. 1B; STOT SE 3 (respiratory irritation)",
 		"Skin Corr. 1B: 25; Skin Irrit. 2: 10-25; Eye Irrit. 2: 10-25; STOT SE 3 (respiratory irritation): 10"},
@@ -444,7 +465,8 @@ var solutions = map[string]struct{ name, classification, limits string }{
 		"Skin Corr. 1B: 40; Skin Irrit. 2: 10-40; Eye Irrit. 2: 10-40; STOT SE 3 (respiratory irritation): 10"},
 }
 
-// ParseKnown reads what is known of a mixture, "flash point = 23; oxidising = none; EUH066 = no". Its error is an *Error.
+// ParseKnown reads what is known of a mixture, "flash point = 23; oxidising = none; EUH066 = no". Its error is an
+// *Error.
 func ParseKnown(text string) (map[string]string, error) {
 	known := map[string]string{}
 	for item := range strings.SplitSeq(text, ";") {

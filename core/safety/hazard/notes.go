@@ -7,7 +7,8 @@ import (
 	"strings"
 )
 
-// A noteRule is one of the notes that annex VI gives to entries, where it depends on something that the entry does not say (CLP, annex VI, 1.1.3.1).
+// A noteRule is one of the notes that annex VI gives to entries, where it depends on something that the entry does not
+// say (CLP, annex VI, 1.1.3.1).
 type noteRule struct {
 	id      string // the name of the answer
 	asks    string
@@ -27,22 +28,39 @@ var yesOrNo = []string{no, yes}
 
 // noteRules are the notes that ask for something, by their letters.
 var noteRules = map[string]noteRule{
-	"A": {id: "designation", asks: "The entry is of a group. What is this substance called exactly? That name stands on the label.", clause: "note A"},
-	"B": {id: "concentration", asks: "How many per cent of it does the solution have? The label says it.", unit: "%", clause: "note B"},
+	"A": {id: "designation", asks: "The entry is of a group. What is this substance called exactly? That name stands " +
+		"on the label.", clause: "note A"},
+	"B": {id: "concentration", asks: "How many per cent of it does the solution have? The label says it.", unit: "%",
+		clause: "note B"},
 	"C": {id: "isomer", asks: "Which isomer is it, or which mixture of isomers? The label says it.", clause: "note C"},
-	"D": {id: "stabilised", asks: "Is it stabilised? If not, its name on the label is followed by “non-stabilised”.", choices: []string{yes, no}, clause: "note D"},
+	"D": {id: "stabilised", asks: "Is it stabilised? If not, its name on the label is followed by “non-stabilised”.",
+		choices: []string{yes, no}, clause: "note D"},
 	"F": {id: "stabiliser", asks: "Does a stabiliser in it change its hazards?", choices: yesOrNo, clause: "note F"},
-	"G": {id: "explosive form", asks: "Is it in a form that is explosive, by test?", choices: []string{none, "Unst. Expl.", "Expl. 1.1", "Expl. 1.2", "Expl. 1.3", "Expl. 1.4", "Expl. 1.5", "Expl. 1.6", "Desen. Expl. 1", "Desen. Expl. 2", "Desen. Expl. 3", "Desen. Expl. 4"}, clause: "note G", mixed: true},
-	"H": {id: "other hazards", asks: "The entry covers only some hazard classes. Which others does the supplier's classification have? Write none, or classes such as Flam. Liq. 3, Asp. Tox. 1.", clause: "note H", mixed: true},
-	"J": {id: "benzene", asks: "Does it have 0.1 % of benzene or more?", choices: yesOrNo, clause: "note J", mixed: true},
-	"K": {id: "butadiene", asks: "Does it have 0.1 % of 1,3-butadiene or more?", choices: yesOrNo, clause: "note K", mixed: true},
-	"L": {id: "DMSO extract", asks: "Does it have 3 % of DMSO extract or more, by IP 346?", choices: yesOrNo, clause: "note L", mixed: true},
-	"M": {id: "benzo[a]pyrene", asks: "Does it have 0.005 % of benzo[a]pyrene or more?", choices: yesOrNo, clause: "note M", mixed: true},
-	"N": {id: "carcinogenic origin", asks: "Is it made of a carcinogen, or is its refining history not fully known?", choices: yesOrNo, clause: "note N", mixed: true},
-	"P": {id: "benzene", asks: "Does it have 0.1 % of benzene or more?", choices: yesOrNo, clause: "note P", mixed: true},
-	"Q": {id: "persistent fibres", asks: "Do its fibres persist in the body, or was that not tested as the note says?", choices: yesOrNo, clause: "note Q", mixed: true},
-	"R": {id: "thin fibres", asks: "Is the length-weighted geometric mean diameter of its fibres, less two standard errors, 6 µm or less?", choices: yesOrNo, clause: "note R", mixed: true},
-	"T": {id: "physical hazards", asks: "Does this form have the physical hazards of the entry, or was it shown by test that it does not?", choices: []string{"as the entry", none}, clause: "note T"},
+	"G": {id: "explosive form", asks: "Is it in a form that is explosive, by test?",
+		choices: []string{none, "Unst. Expl.", "Expl. 1.1", "Expl. 1.2", "Expl. 1.3", "Expl. 1.4", "Expl. 1.5",
+			"Expl. 1.6", "Desen. Expl. 1", "Desen. Expl. 2", "Desen. Expl. 3", "Desen. Expl. 4"}, clause: "note G",
+		mixed: true},
+	"H": {id: "other hazards", asks: "The entry covers only some hazard classes. Which others does the supplier's " +
+		"classification have? Write none, or classes such as Flam. Liq. 3, Asp. Tox. 1.", clause: "note H",
+		mixed: true},
+	"J": {id: "benzene", asks: "Does it have 0.1 % of benzene or more?", choices: yesOrNo, clause: "note J",
+		mixed: true},
+	"K": {id: "butadiene", asks: "Does it have 0.1 % of 1,3-butadiene or more?", choices: yesOrNo, clause: "note K",
+		mixed: true},
+	"L": {id: "DMSO extract", asks: "Does it have 3 % of DMSO extract or more, by IP 346?", choices: yesOrNo,
+		clause: "note L", mixed: true},
+	"M": {id: "benzo[a]pyrene", asks: "Does it have 0.005 % of benzo[a]pyrene or more?", choices: yesOrNo,
+		clause: "note M", mixed: true},
+	"N": {id: "carcinogenic origin", asks: "Is it made of a carcinogen, or is its refining history not fully known?",
+		choices: yesOrNo, clause: "note N", mixed: true},
+	"P": {id: "benzene", asks: "Does it have 0.1 % of benzene or more?", choices: yesOrNo, clause: "note P",
+		mixed: true},
+	"Q": {id: "persistent fibres", asks: "Do its fibres persist in the body, or was that not tested as the note says?",
+		choices: yesOrNo, clause: "note Q", mixed: true},
+	"R": {id: "thin fibres", asks: "Is the length-weighted geometric mean diameter of its fibres, less two standard " +
+		"errors, 6 µm or less?", choices: yesOrNo, clause: "note R", mixed: true},
+	"T": {id: "physical hazards", asks: "Does this form have the physical hazards of the entry, or was it shown by " +
+		"test that it does not?", choices: []string{"as the entry", none}, clause: "note T"},
 }
 
 // toldNotes are those that nobody needs to answer here.
@@ -50,7 +68,8 @@ var toldNotes = map[string]string{
 	"E": "its specific effects on health count among the gravest (note E)",
 	"S": "it may need no label, see CLP, annex I, 1.3 (note S)",
 	"U": "the group of gases under pressure follows from the state in which it is packed: compare it (note U)",
-	"1": "its limits are of the metal in it, by mass; here they are held against the whole compound, which loses no hazard (note 1)",
+	"1": "its limits are of the metal in it, by mass; here they are held against the whole compound, which loses no " +
+		"hazard (note 1)",
 	"2": "its limits are of the monomer in it, by mass of the whole mixture (note 2)",
 	"3": "its limits are of the chromate ions in it, by mass of the whole mixture (note 3)",
 	"5": "its limits are by volume (note 5)",
@@ -90,9 +109,11 @@ type noted struct {
 	steps   []string
 }
 
-// notes asks what the notes of an entry need to know. Until it is answered the entry counts whole, which loses no hazard. Of is its number where one answer
-// can be meant for one of several; "benzene of 64742-48-9" goes before "benzene".
-func (b *Book) notes(a *asking, of, name string, letters []string, classes []Classified, w Wanted, mixture bool) (n noted) {
+// notes asks what the notes of an entry need to know. Until it is answered the entry counts whole, which loses no
+// hazard. Of is its number where one answer can be meant for one of several; "benzene of 64742-48-9" goes before
+// "benzene".
+func (b *Book) notes(a *asking, of, name string, letters []string, classes []Classified, w Wanted,
+	mixture bool) (n noted) {
 	n.classes = classes
 	for _, letter := range letters {
 		rule, asks := noteRules[letter]
@@ -101,14 +122,16 @@ func (b *Book) notes(a *asking, of, name string, letters []string, classes []Cla
 			a.told = append(a.told, fmt.Sprintf("%s: %s.", name, toldNotes[letter]))
 			continue
 		case !asks:
-			a.told = append(a.told, fmt.Sprintf("%s: note %s of annex VI is not worked out here. Read what it says before the label is made.", name, letter))
+			a.told = append(a.told, fmt.Sprintf("%s: note %s of annex VI is not worked out here. Read what it says "+
+				"before the label is made.", name, letter))
 			continue
 		case mixture && !rule.mixed:
 			continue
 		case strings.Contains(carcinogenic, letter) && !slices.ContainsFunc(n.classes, ofCancer):
 			continue
 		}
-		o := Open{ID: rule.id, Text: rule.asks, Unit: rule.unit, Choices: rule.choices, Because: []string{name}, Clause: "CLP, annex VI, 1.1.3.1, " + rule.clause}
+		o := Open{ID: rule.id, Text: rule.asks, Unit: rule.unit, Choices: rule.choices, Because: []string{name},
+			Clause: "CLP, annex VI, 1.1.3.1, " + rule.clause}
 		own := rule.id + " of " + of
 		if _, is := a.known[own]; is || mixture {
 			if general, has := a.known[o.ID]; has && !is {
@@ -151,7 +174,8 @@ func (b *Book) decide(a *asking, n *noted, letter, answer, name string, w Wanted
 		}
 	case "F":
 		if answer == yes {
-			a.failed = wrong("The classification of %s is that without its stabiliser. Give the one of the safety data sheet as classes instead (annex VI, note F).", name)
+			a.failed = wrong("The classification of %s is that without its stabiliser. Give the one of the safety "+
+				"data sheet as classes instead (annex VI, note F).", name)
 		}
 	case "G", "H":
 		if answer == none {
@@ -167,7 +191,8 @@ func (b *Book) decide(a *asking, n *noted, letter, answer, name string, w Wanted
 	case "T":
 		if answer == none {
 			step("no physical hazards")
-			n.classes = slices.DeleteFunc(slices.Clone(n.classes), func(c Classified) bool { return physical(c.Class.Class) })
+			n.classes = slices.DeleteFunc(slices.Clone(n.classes),
+				func(c Classified) bool { return physical(c.Class.Class) })
 		}
 	default: // of carcinogenic
 		if answer == yes {
@@ -188,11 +213,13 @@ func ofCancer(c Classified) bool { return c.Class.Class == "Carc." || c.Class.Cl
 
 // physical tells whether a class is of physical hazards.
 func physical(class string) bool {
-	return class == "Flam. Liq." || slices.ContainsFunc(families, func(f family) bool { return slices.Contains(f.classes, class) })
+	return class == "Flam. Liq." ||
+		slices.ContainsFunc(families, func(f family) bool { return slices.Contains(f.classes, class) })
 }
 
 func percentOf(answer string) (float64, error) {
-	value, isNone, _, err := (&asking{known: map[string]string{"concentration": answer}}).measured(Open{ID: "concentration", Unit: "%"})
+	value, isNone, _, err := (&asking{known: map[string]string{"concentration": answer}}).measured(
+		Open{ID: "concentration", Unit: "%"})
 	if err == nil && (isNone || !(value > 0) || value > 100) {
 		err = wrong("concentration: “%s” is not between 0 and 100 %%.", answer)
 	}
@@ -200,7 +227,8 @@ func percentOf(answer string) (float64, error) {
 }
 
 // nonStabilised follows the name of what is usually stabilised and is not (CLP, annex VI, 1.1.3.1, note D).
-var nonStabilised = map[string]string{"en": "non-stabilised", "de": "nicht stabilisiert", "fr": "non stabilisé", "es": "no estabilizado",
+var nonStabilised = map[string]string{"en": "non-stabilised", "de": "nicht stabilisiert", "fr": "non stabilisé",
+	"es": "no estabilizado",
 	"it": "non stabilizzato", "nl": "niet gestabiliseerd", "pl": "niestabilizowany", "pt": "não estabilizado"}
 
 // weaker tells that a solution is weaker than what its entry is classified as.
@@ -216,7 +244,9 @@ func (b *Book) weaker(s *Substance, answered []Open) string {
 	}
 	for _, l := range own.Specific {
 		if l.euh == "" && l.Below == 0 && strings.Contains(s.Classification, l.Gives) && percent < l.From {
-			return fmt.Sprintf("The entry is classified as what is stronger: %s begins at %s %% (its own limit). For %s %% lay it out as a mixture: %s%% %s.", l.Gives, number(l.From), number(percent), number(percent), s.CAS)
+			return fmt.Sprintf("The entry is classified as what is stronger: %s begins at %s %% (its own limit). For "+
+				"%s %% lay it out as a mixture: %s%% %s.", l.Gives, number(l.From), number(percent), number(percent),
+				s.CAS)
 		}
 	}
 	return ""

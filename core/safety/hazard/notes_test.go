@@ -22,21 +22,28 @@ func TestNotesOfSubstances(t *testing.T) {
 	}{
 		{"7697-37-2", nil, "Nitric acid", []string{"concentration"}, []string{"H314"}, nil, nil},
 		{"7697-37-2", map[string]string{"concentration": "65"}, "Nitric acid, 65 %", nil, []string{"H314"}, nil, nil},
-		{"7664-93-9 in water, 15 to 51 %", map[string]string{"concentration": "37"}, "Battery fluid, acid, 37 %", nil, []string{"H314"}, nil, nil},
-		{"50-00-0", map[string]string{"concentration": "37,5", "stabilised": "no"}, "Formaldehyde, 37.5 %, non-stabilised", nil, []string{"H350"}, nil, nil},
+		{"7664-93-9 in water, 15 to 51 %", map[string]string{"concentration": "37"}, "Battery fluid, acid, 37 %", nil,
+			[]string{"H314"}, nil, nil},
+		{"50-00-0", map[string]string{"concentration": "37,5", "stabilised": "no"},
+			"Formaldehyde, 37.5 %, non-stabilised", nil, []string{"H350"}, nil, nil},
 		{"107-13-1", nil, "Acrylonitrile", []string{"stabilised"}, []string{"H350"}, nil, nil},
 		{"107-13-1", map[string]string{"stabilised": "yes"}, "Acrylonitrile", nil, []string{"H350"}, nil, nil},
-		{"107-13-1", map[string]string{"stabilised of 107-13-1": "no"}, "Acrylonitrile, non-stabilised", nil, nil, nil, nil},
-		{"1330-20-7", map[string]string{"isomer": "mixture of isomers"}, "Xylene, mixture of isomers", nil, []string{"H226"}, nil, nil},
+		{"107-13-1", map[string]string{"stabilised of 107-13-1": "no"}, "Acrylonitrile, non-stabilised", nil, nil, nil,
+			nil},
+		{"1330-20-7", map[string]string{"isomer": "mixture of isomers"}, "Xylene, mixture of isomers", nil,
+			[]string{"H226"}, nil, nil},
 		{"64742-95-6", nil, "", []string{"benzene"}, []string{"H340", "H350"}, nil, nil},
 		{"64742-95-6", map[string]string{"benzene": "yes"}, "", nil, []string{"H340", "H350"}, nil, nil},
-		{"64742-95-6", map[string]string{"benzene": "no"}, "", nil, []string{"H304"}, []string{"H340", "H350"}, []string{"P260", "P262", "P301+P310", "P331"}},
-		{"68476-85-7", map[string]string{"butadiene": "no"}, "", nil, []string{"H220", "H280"}, []string{"H340", "H350"}, []string{"P210", "P403"}},
+		{"64742-95-6", map[string]string{"benzene": "no"}, "", nil, []string{"H304"}, []string{"H340", "H350"},
+			[]string{"P260", "P262", "P301+P310", "P331"}},
+		{"68476-85-7", map[string]string{"butadiene": "no"}, "", nil, []string{"H220", "H280"},
+			[]string{"H340", "H350"}, []string{"P210", "P403"}},
 		{"68476-85-7", nil, "", []string{"butadiene"}, []string{"H350"}, nil, nil},
 		{"64742-54-7", map[string]string{"DMSO extract": "no"}, "", nil, nil, []string{"H350"}, nil},
 		{"8001-58-9", nil, "", []string{"benzo[a]pyrene"}, []string{"H350"}, nil, nil},
 		{"7440-67-7", map[string]string{"physical hazards": "none"}, "", nil, nil, []string{"H250", "H260"}, nil},
-		{"7440-67-7", map[string]string{"physical hazards": "as the entry"}, "", nil, []string{"H250", "H260"}, nil, nil},
+		{"7440-67-7", map[string]string{"physical hazards": "as the entry"}, "", nil, []string{"H250", "H260"}, nil,
+			nil},
 		{"67-64-1", nil, "Acetone", nil, []string{"H225"}, nil, nil},
 	} {
 		s, err := book.Substance(c.id)
@@ -60,7 +67,10 @@ func TestNotesOfSubstances(t *testing.T) {
 			require.NotContains(t, hazards, code, c.id)
 		}
 		for _, code := range c.says {
-			require.True(t, slices.ContainsFunc(precautions, func(said string) bool { return said == code || code == "P403" && said == "P410+P403" }), "%s: %s of %v", c.id, code, precautions)
+			require.True(t, slices.ContainsFunc(precautions, func(said string) bool {
+				return said == code ||
+					code == "P403" && said == "P410+P403"
+			}), "%s: %s of %v", c.id, code, precautions)
 		}
 	}
 }
@@ -98,7 +108,8 @@ func TestNotesAreAskedOfMixturesWhereTheyDecide(t *testing.T) {
 }
 
 func TestNotesThatAreNotUnderstoodAreTold(t *testing.T) {
-	book, err := hazard.Shipped().With([]hazard.Substance{{CAS: "67-64-1", Names: map[string]string{"en": "Acetone"}, Classification: "Flam. Liq. 2"}})
+	book, err := hazard.Shipped().With([]hazard.Substance{{CAS: "67-64-1", Names: map[string]string{"en": "Acetone"},
+		Classification: "Flam. Liq. 2"}})
 	require.NoError(t, err)
 	s, err := book.Substance("67-64-1")
 	require.NoError(t, err)
@@ -121,7 +132,8 @@ func TestNotesThatAreNotUnderstoodAreTold(t *testing.T) {
 
 // A plant that changes an entry keeps its notes: they ask for what the entry does not say.
 func TestNotesStayWithAChangedEntry(t *testing.T) {
-	book, err := hazard.Shipped().With([]hazard.Substance{{CAS: "107-13-1", Names: map[string]string{"en": "Acrylonitrile, ours"}, Classification: "Flam. Liq. 2"}})
+	book, err := hazard.Shipped().With([]hazard.Substance{{CAS: "107-13-1",
+		Names: map[string]string{"en": "Acrylonitrile, ours"}, Classification: "Flam. Liq. 2"}})
 	require.NoError(t, err)
 	s, err := book.Substance("107-13-1")
 	require.NoError(t, err)
@@ -141,7 +153,9 @@ func TestAPersonChoosesPrecautionaryStatements(t *testing.T) {
 	require.Contains(t, codeList(plain.Precautions), "P280")
 	require.NotContains(t, codeList(plain.Precautions), "P405")
 
-	chosen := label(map[string]hazard.Choice{"P280": {Reason: "the filling is closed"}, "P264": {Keep: true, Reason: "the canteen is next door"}, "P234": {Keep: true, Reason: "it corrodes the old shelf"}})
+	chosen := label(map[string]hazard.Choice{"P280": {Reason: "the filling is closed"},
+		"P264": {Keep: true, Reason: "the canteen is next door"},
+		"P234": {Keep: true, Reason: "it corrodes the old shelf"}})
 	require.NotContains(t, codeList(chosen.Precautions), "P280")
 	require.Contains(t, codeList(chosen.Precautions), "P264")
 	require.Contains(t, codeList(chosen.Precautions), "P234", "no class asks for it, a person does")
@@ -150,13 +164,15 @@ func TestAPersonChoosesPrecautionaryStatements(t *testing.T) {
 	i = slices.IndexFunc(chosen.Precautions, func(r hazard.Reasoned) bool { return r.Code == "P264" })
 	require.Equal(t, "kept by a person: the canteen is next door", chosen.Precautions[i].Why)
 
-	for code, choice := range map[string]hazard.Choice{"P999": {Reason: "x"}, "H314": {Reason: "x"}, "P280": {Reason: " "}} {
+	for code, choice := range map[string]hazard.Choice{"P999": {Reason: "x"}, "H314": {Reason: "x"},
+		"P280": {Reason: " "}} {
 		_, err := book.Label(classes, hazard.Wanted{Choices: map[string]hazard.Choice{code: choice}})
 		require.Error(t, err, code)
 	}
 
 	// What another said better comes back where that one is left out.
-	gone := label(map[string]hazard.Choice{"P301+P330+P331": {Reason: "no mouth near"}, "P301+P310": {Reason: "a telephone is not here"}})
+	gone := label(map[string]hazard.Choice{"P301+P330+P331": {Reason: "no mouth near"},
+		"P301+P310": {Reason: "a telephone is not here"}})
 	i = slices.IndexFunc(gone.LeftOut, func(l hazard.LeftOut) bool { return l.Code == "P330" })
 	require.Contains(t, gone.LeftOut[i].Why, "no more than 6 are customary")
 }

@@ -7,7 +7,8 @@ import (
 	"strings"
 )
 
-// A family is physical hazards that are tested together: what a mixture is of them cannot be worked out from its parts (CLP, article 8(2)).
+// A family is physical hazards that are tested together: what a mixture is of them cannot be worked out from its parts
+// (CLP, article 8(2)).
 type family struct {
 	id      string // the name of the answer
 	classes []string
@@ -27,9 +28,12 @@ var families = []family{
 	{"self-reactive", []string{"Self-react."}, "Is the mixture self-reactive, by test?", "2.8"},
 	{"pyrophoric", []string{"Pyr. Liq.", "Pyr. Sol."}, "Does the mixture catch fire in air, by test?", "2.9, 2.10"},
 	{"self-heating", []string{"Self-heat."}, "Does the mixture heat itself, by test?", "2.11"},
-	{"water-reactive", []string{"Water-react."}, "Does the mixture give off flammable gases with water, by test?", "2.12"},
-	{"organic peroxide", []string{"Org. Perox."}, "Which organic peroxide is the mixture, by its content of oxygen or by test?", "2.15"},
-	{"corrosive to metals", []string{"Met. Corr."}, "Does the mixture corrode steel or aluminium by more than 6.25 mm a year at 55 °C?", "2.16"},
+	{"water-reactive", []string{"Water-react."}, "Does the mixture give off flammable gases with water, by test?",
+		"2.12"},
+	{"organic peroxide", []string{"Org. Perox."},
+		"Which organic peroxide is the mixture, by its content of oxygen or by test?", "2.15"},
+	{"corrosive to metals", []string{"Met. Corr."},
+		"Does the mixture corrode steel or aluminium by more than 6.25 mm a year at 55 °C?", "2.16"},
 }
 
 // none is the answer that a mixture has no hazard of a family.
@@ -38,7 +42,8 @@ const none = "none"
 // of returns the parts that have some classes.
 func (m *mixing) of(classes ...string) (names []string) {
 	for i := range m.parts {
-		if slices.ContainsFunc(m.parts[i].Classes, func(c Classified) bool { return slices.Contains(classes, c.Class.Class) }) {
+		if slices.ContainsFunc(m.parts[i].Classes,
+			func(c Classified) bool { return slices.Contains(classes, c.Class.Class) }) {
 			names = append(names, m.parts[i].Name)
 		}
 	}
@@ -66,8 +71,10 @@ func (a *asking) measured(o Open) (value float64, isNone, is bool, err error) {
 		return 0, answer == none, is, err
 	}
 	text := strings.TrimSpace(strings.TrimSuffix(answer, o.Unit))
-	if value, err = strconv.ParseFloat(strings.ReplaceAll(strings.ReplaceAll(text, "−", "-"), ",", "."), 64); err != nil {
-		return 0, false, false, wrong("%s: “%s” is no number in %s. Where there is none, write none.", o.ID, answer, o.Unit)
+	if value, err = strconv.ParseFloat(strings.ReplaceAll(strings.ReplaceAll(text, "−", "-"), ",", "."),
+		64); err != nil {
+		return 0, false, false, wrong("%s: “%s” is no number in %s. Where there is none, write none.", o.ID, answer,
+			o.Unit)
 	}
 	return value, false, true, nil
 }
@@ -85,7 +92,8 @@ func (m *mixing) physical(b *Book) error {
 		o := Open{ID: f.id, Text: f.asks, Because: parts, Clause: "CLP, annex I, " + f.clause, Choices: []string{none}}
 		for i := range b.Classes {
 			c := &b.Classes[i]
-			if name := c.String(); slices.Contains(f.classes, c.Class) && (c.Rules == nil || slices.Contains(c.Rules, m.rules)) && !slices.Contains(o.Choices, name) {
+			if name := c.String(); slices.Contains(f.classes, c.Class) &&
+				(c.Rules == nil || slices.Contains(c.Rules, m.rules)) && !slices.Contains(o.Choices, name) {
 				o.Choices = append(o.Choices, name)
 			}
 		}
@@ -108,7 +116,8 @@ func (m *mixing) physical(b *Book) error {
 }
 
 // summed are classes that a rule of arithmetic or a question of their own deals with, whatever their category.
-var summed = []string{"Skin Corr.", "Skin Irrit.", "Eye Dam.", "Eye Irrit.", "STOT SE", "Aquatic Acute", "Aquatic Chronic", "Flam. Liq.", "Asp. Tox."}
+var summed = []string{"Skin Corr.", "Skin Irrit.", "Eye Dam.", "Eye Irrit.", "STOT SE", "Aquatic Acute",
+	"Aquatic Chronic", "Flam. Liq.", "Asp. Tox."}
 
 // rest asks of each class of a part that no rule here deals with.
 func (m *mixing) rest() error {
@@ -117,14 +126,21 @@ func (m *mixing) rest() error {
 	for i := range m.parts {
 		for _, c := range m.parts[i].Classes {
 			name := c.Class.String()
-			dealt := slices.Contains(summed, c.Class.Class) || slices.ContainsFunc(families, func(f family) bool { return slices.Contains(f.classes, c.Class.Class) }) ||
+			dealt := slices.Contains(summed, c.Class.Class) ||
+				slices.ContainsFunc(families, func(f family) bool {
+					return slices.Contains(f.classes,
+						c.Class.Class)
+				}) ||
 				slices.ContainsFunc(all, func(l limit) bool { return l.class == c.Class.Class }) ||
-				c.Class.Class == "Acute Tox." && (c.Class.Category != "5" || m.rules == GHS && fifth[c.Class.Of].bound > 0)
+				c.Class.Class == "Acute Tox." && (c.Class.Category != "5" || m.rules == GHS &&
+					fifth[c.Class.Of].bound > 0)
 			if dealt || asked[name] {
 				continue
 			}
 			asked[name] = true
-			answer, is, err := m.answer(Open{ID: name, Text: "No rule here tells whether the mixture is this, too. Is it?", Choices: []string{none, name}, Because: m.of(c.Class.Class), Clause: "by test or judgement"})
+			answer, is, err := m.answer(Open{ID: name,
+				Text: "No rule here tells whether the mixture is this, too. Is it?", Choices: []string{none, name},
+				Because: m.of(c.Class.Class), Clause: "by test or judgement"})
 			if err != nil {
 				return err
 			}
@@ -137,7 +153,8 @@ func (m *mixing) rest() error {
 	return nil
 }
 
-// Flash and boiling points that part the categories of flammable liquids, °C (CLP, annex I, table 2.6.1; GHS, table 2.6.1, for category 4).
+// Flash and boiling points that part the categories of flammable liquids, °C (CLP, annex I, table 2.6.1; GHS, table
+// 2.6.1, for category 4).
 const (
 	flashHigh   = 23
 	boilingLow  = 35
@@ -155,7 +172,9 @@ func (m *mixing) flammable() error {
 	if parts == nil {
 		return nil
 	}
-	flash, isNone, is, err := m.measured(Open{ID: "flash point", Text: "What is the flash point of the mixture, closed cup? Write none where it has none or is no liquid.", Unit: "°C", Because: parts,
+	flash, isNone, is, err := m.measured(Open{ID: "flash point",
+		Text: "What is the flash point of the mixture, closed cup? Write none where it has none or is no liquid.",
+		Unit: "°C", Because: parts,
 		Clause: "CLP, annex I, 2.6"})
 	if !is || err != nil {
 		return err
@@ -175,7 +194,9 @@ func (m *mixing) flammable() error {
 	case isNone:
 		m.step("Flammable liquids: no flash point, as answered: not classified (2.6).")
 	case flash < flashHigh:
-		boils, never, is, err := m.measured(Open{ID: "boiling point", Text: "What is the initial boiling point of the mixture?", Unit: "°C", Because: parts, Clause: "CLP, annex I, table 2.6.1"})
+		boils, never, is, err := m.measured(Open{ID: "boiling point",
+			Text: "What is the initial boiling point of the mixture?", Unit: "°C", Because: parts,
+			Clause: "CLP, annex I, table 2.6.1"})
 		switch {
 		case err != nil:
 			return err
@@ -216,21 +237,26 @@ func (m *mixing) aspiration() {
 		m.step("Aspiration: %s = %s %%, below 10 %%: not classified (3.10.3.3.1).", joined(of, ofTwo), number(one+two))
 		return
 	}
-	viscosity, solid, is, err := m.measured(Open{ID: "viscosity", Text: "What is the kinematic viscosity of the mixture at 40 °C? Write none where it is no liquid.", Unit: "mm²/s",
+	viscosity, solid, is, err := m.measured(Open{ID: "viscosity",
+		Text:    "What is the kinematic viscosity of the mixture at 40 °C? Write none where it is no liquid.",
+		Unit:    "mm²/s",
 		Because: m.of("Asp. Tox."), Clause: "CLP, annex I, 3.10.3.3.1"})
 	switch {
 	case err != nil:
 		m.failed = err
 	case !is:
 	case !solid && one >= aspirated && viscosity <= thin:
-		m.step("Aspiration: %s = %s %%, at least 10 %%, and %s mm²/s, at most 20.5: Asp. Tox. 1 (3.10.3.3.1).", of, number(one), number(viscosity))
+		m.step("Aspiration: %s = %s %%, at least 10 %%, and %s mm²/s, at most 20.5: Asp. Tox. 1 (3.10.3.3.1).", of,
+			number(one), number(viscosity))
 		m.gives("Asp. Tox.", "1", "")
 		m.contributing("Asp. Tox.")
 	case !solid && two >= aspirated && viscosity <= thinSecond:
-		m.step("Aspiration: %s = %s %%, at least 10 %%, and %s mm²/s, at most 14: Asp. Tox. 2 (GHS, 3.10.3.3.1.2).", ofTwo, number(two), number(viscosity))
+		m.step("Aspiration: %s = %s %%, at least 10 %%, and %s mm²/s, at most 14: Asp. Tox. 2 (GHS, 3.10.3.3.1.2).",
+			ofTwo, number(two), number(viscosity))
 		m.gives("Asp. Tox.", "2", "")
 	default:
-		m.step("Aspiration: %s = %s %%, but too thick to be aspirated, as answered: not classified (3.10.3.3.1).", joined(of, ofTwo), number(one+two))
+		m.step("Aspiration: %s = %s %%, but too thick to be aspirated, as answered: not classified (3.10.3.3.1).",
+			joined(of, ofTwo), number(one+two))
 	}
 }
 
@@ -242,7 +268,9 @@ func (m *mixing) name() {
 	for i := range m.parts {
 		p := &m.parts[i]
 		if p.Nameless && m.contributors[p.Name] {
-			m.open = append(m.open, Open{ID: "name of " + p.Name, Text: fmt.Sprintf("What is the part called that is %s? It stands on the label: write it before its classes, such as Kelpol: %s.", p.Name, p.Name),
+			m.open = append(m.open, Open{ID: "name of " + p.Name,
+				Text: fmt.Sprintf("What is the part called that is %s? It stands on the label: write it before "+
+					"its classes, such as Kelpol: %s.", p.Name, p.Name),
 				Because: []string{p.Name}, Clause: "CLP, article 18(3)(b)"})
 		}
 	}

@@ -13,10 +13,12 @@ func (l *Label) packaging(classes []Classified, w Wanted) {
 	}
 	closed, felt := reasons(classes, resistant), reasons(classes, tactile)
 	if len(closed) > 0 {
-		l.Packaging = append(l.Packaging, "The package needs a child-resistant fastening, because of "+strings.Join(closed, ", ")+" (CLP, annex II, 3.1.1).")
+		l.Packaging = append(l.Packaging, "The package needs a child-resistant fastening, because of "+
+			strings.Join(closed, ", ")+" (CLP, annex II, 3.1.1).")
 	}
 	if len(felt) > 0 {
-		l.Packaging = append(l.Packaging, "The package bears a tactile warning of danger, because of "+strings.Join(felt, ", ")+" (CLP, annex II, 3.2.1), unless it is a transportable receptacle for gas.")
+		l.Packaging = append(l.Packaging, "The package bears a tactile warning of danger, because of "+
+			strings.Join(felt, ", ")+" (CLP, annex II, 3.2.1), unless it is a transportable receptacle for gas.")
 	}
 }
 
@@ -48,10 +50,12 @@ func tactile(c *Class) bool {
 	case "Flam. Liq.":
 		return c.Category <= "2"
 	}
-	return slices.Contains([]string{"Acute Tox.", "Skin Corr.", "Resp. Sens.", "Asp. Tox.", "Flam. Gas", "Flam. Sol."}, c.Class)
+	return slices.Contains([]string{"Acute Tox.", "Skin Corr.", "Resp. Sens.", "Asp. Tox.", "Flam. Gas", "Flam. Sol."},
+		c.Class)
 }
 
-// closedFrom are substances from whose concentration on, in per cent, packages for the public are child-resistant whatever the class is (CLP, annex II, 3.1.1.3).
+// closedFrom are substances from whose concentration on, in per cent, packages for the public are child-resistant
+// whatever the class is (CLP, annex II, 3.1.1.3).
 var closedFrom = map[string]float64{"67-56-1": 3, "75-09-2": 1}
 
 // mixturePackaging says what a mixture needs besides: closures because of a part, and its formula identifier.
@@ -62,12 +66,17 @@ func (l *Label) mixturePackaging(mixed *Mixed, parts []Part, w Wanted) {
 	for i := range parts {
 		p := &parts[i]
 		if from, has := closedFrom[p.CAS]; has && w.Public && p.Percent >= from {
-			l.Packaging = append(l.Packaging, fmt.Sprintf("The package needs a child-resistant fastening, because of %s %% %s, at least %s %% (CLP, annex II, 3.1.1.3).", number(p.Percent), p.Name, number(from)))
+			l.Packaging = append(l.Packaging,
+				fmt.Sprintf("The package needs a child-resistant fastening, because of %s %% %s, at least %s %% "+
+					"(CLP, annex II, 3.1.1.3).", number(p.Percent), p.Name, number(from)))
 		}
 	}
 	for class := range strings.SplitSeq(mixed.Classification, "; ") {
 		if class != "" && !strings.HasPrefix(class, "Aquatic") && !strings.HasPrefix(class, "Ozone") {
-			l.Packaging = append(l.Packaging, "A mixture that is classified for physical or health hazards bears a unique formula identifier (UFI) when it is placed on the market in the European Union (CLP, annex VIII, A.5): give it, or see that it stays in the plant.")
+			l.Packaging = append(l.Packaging,
+				"A mixture that is classified for physical or health hazards bears a unique formula identifier (UFI) "+
+					"when it is placed on the market in the European Union (CLP, annex VIII, A.5): give it, or see "+
+					"that it stays in the plant.")
 			return
 		}
 	}
@@ -76,10 +85,12 @@ func (l *Label) mixturePackaging(mixed *Mixed, parts []Part, w Wanted) {
 // ufiLetters are those of a unique formula identifier, in the order of their values.
 const ufiLetters = "0123456789ACDEFGHJKMNPQRSTUVWXY"
 
-// CheckUFI returns a unique formula identifier as it is written, in four groups of four, or says in an *Error what is wrong with one. Its first character has the sum
-// of all values, each times its place, divide by 31 (European Chemicals Agency, UFI developers manual).
+// CheckUFI returns a unique formula identifier as it is written, in four groups of four, or says in an *Error what is
+// wrong with one. Its first character has the sum of all values, each times its place, divide by 31 (European Chemicals
+// Agency, UFI developers manual).
 func CheckUFI(text string) (string, error) {
-	plain := strings.ToUpper(strings.NewReplacer("UFI", "", ":", "", "-", "", " ", "", "‑", "").Replace(strings.ToUpper(text)))
+	plain := strings.ToUpper(strings.NewReplacer("UFI", "", ":", "", "-", "", " ", "", "‑",
+		"").Replace(strings.ToUpper(text)))
 	if len(plain) != 16 {
 		return "", wrong("%q is no UFI: it has four groups of four characters, such as N1QV-R02N-J00M-WQD5.", text)
 	}
@@ -87,7 +98,8 @@ func CheckUFI(text string) (string, error) {
 	for i, c := range plain {
 		value := strings.IndexRune(ufiLetters, c)
 		if value < 0 {
-			return "", wrong("%q is no UFI: %q is none of its characters, which are digits and capitals but B, I, L, O and Z.", text, string(c))
+			return "", wrong("%q is no UFI: %q is none of its characters, which are digits and capitals but B, I, L, "+
+				"O and Z.", text, string(c))
 		}
 		sum += (i + 1) * value
 	}

@@ -15,12 +15,17 @@ func TestPackagesForThePublic(t *testing.T) {
 		classes         string
 		closed, tactile bool
 	}{
-		{"Acute Tox. 3 (oral)", true, true}, {"Acute Tox. 4 (oral)", false, true}, {"Skin Corr. 1B", true, true}, {"STOT SE 1", true, true}, {"STOT SE 2", false, true}, {"STOT RE 1", true, true}, {"Asp. Tox. 1", true, true},
-		{"Flam. Liq. 2", false, true}, {"Flam. Liq. 3", false, false}, {"Flam. Gas 1", false, true}, {"Flam. Sol. 1", false, true}, {"Resp. Sens. 1", false, true}, {"Carc. 2", false, true}, {"Muta. 2", false, true}, {"Repr. 2", false, true},
-		{"Eye Irrit. 2", false, false}, {"Skin Sens. 1", false, false}, {"Aquatic Chronic 2", false, false}, {"Met. Corr. 1", false, false},
+		{"Acute Tox. 3 (oral)", true, true}, {"Acute Tox. 4 (oral)", false, true}, {"Skin Corr. 1B", true, true},
+		{"STOT SE 1", true, true}, {"STOT SE 2", false, true}, {"STOT RE 1", true, true}, {"Asp. Tox. 1", true, true},
+		{"Flam. Liq. 2", false, true}, {"Flam. Liq. 3", false, false}, {"Flam. Gas 1", false, true},
+		{"Flam. Sol. 1", false, true}, {"Resp. Sens. 1", false, true}, {"Carc. 2", false, true},
+		{"Muta. 2", false, true}, {"Repr. 2", false, true},
+		{"Eye Irrit. 2", false, false}, {"Skin Sens. 1", false, false}, {"Aquatic Chronic 2", false, false},
+		{"Met. Corr. 1", false, false},
 	} {
 		said := strings.Join(label(t, test.classes, hazard.Wanted{Public: true}).Packaging, " ")
-		require.Equal(t, []bool{test.closed, test.tactile}, []bool{strings.Contains(said, "child-resistant"), strings.Contains(said, "tactile")}, test.classes)
+		require.Equal(t, []bool{test.closed, test.tactile}, []bool{strings.Contains(said, "child-resistant"),
+			strings.Contains(said, "tactile")}, test.classes)
 		require.Empty(t, label(t, test.classes, hazard.Wanted{}).Packaging, "only the public's")
 		require.Empty(t, label(t, test.classes, hazard.Wanted{Public: true, Rules: hazard.HazCom}).Packaging)
 	}
@@ -36,7 +41,8 @@ func TestPackagesForThePublic(t *testing.T) {
 
 func TestSmallPackages(t *testing.T) {
 	for classes, says := range map[string]string{
-		"Skin Irrit. 2": "1.5.2.1.1", "Aquatic Chronic 3": "1.5.2.1.2", "Flam. Gas 2": "1.5.2.1.2", "Lact.": "1.5.2.1.2", "Met. Corr. 1": "1.5.2.1.3",
+		"Skin Irrit. 2": "1.5.2.1.1", "Aquatic Chronic 3": "1.5.2.1.2", "Flam. Gas 2": "1.5.2.1.2",
+		"Lact.": "1.5.2.1.2", "Met. Corr. 1": "1.5.2.1.3",
 	} {
 		require.Contains(t, label(t, classes, hazard.Wanted{Volume: 100}).Small, says, classes)
 		require.NotContains(t, label(t, classes, hazard.Wanted{Volume: 100}).Small, "1.5.2.4.1")
@@ -52,7 +58,9 @@ func TestUniqueFormulaIdentifiers(t *testing.T) {
 	made, err := hazard.CheckUFI("ufi: n1qv r02n-j00m wqd5")
 	require.NoError(t, err)
 	require.Equal(t, "N1QV-R02N-J00M-WQD5", made)
-	for text, says := range map[string]string{"N1QV-R02N-J00M-WQD6": "check character", "N1QV-R02N-J00M-QWD5": "check character", "N1QV-R02N-J00M": "four groups", "N1QV-R02N-J00M-WQDB": "none of its characters"} {
+	for text, says := range map[string]string{"N1QV-R02N-J00M-WQD6": "check character",
+		"N1QV-R02N-J00M-QWD5": "check character", "N1QV-R02N-J00M": "four groups",
+		"N1QV-R02N-J00M-WQDB": "none of its characters"} {
 		_, err := hazard.CheckUFI(text)
 		require.ErrorContains(t, err, says, text)
 	}
@@ -61,8 +69,10 @@ func TestUniqueFormulaIdentifiers(t *testing.T) {
 // CLP, annex II, 2.1, 2.2, 2.7 and 2.9: what a mixture serves for is asked where it decides.
 func TestUsesAreAsked(t *testing.T) {
 	for _, test := range []struct{ mixture, id, answer, code string }{
-		{"1% 1317-36-8; 99% 7732-18-5", "EUH201", "yes", "EUH201"}, {"1% 1317-36-8; 99% 7732-18-5", "EUH201", "yes, in less than 125 ml", "EUH201A"}, {"0.01% 7778-50-9; 99.99% 7732-18-5", "EUH203", "yes", "EUH203"},
-		{"20% 7440-43-9; 80% 7732-18-5", "EUH207", "yes", "EUH207"}, {"1% 1317-36-8; 99% 7732-18-5", "EUH201", "no", ""},
+		{"1% 1317-36-8; 99% 7732-18-5", "EUH201", "yes", "EUH201"}, {"1% 1317-36-8; 99% 7732-18-5", "EUH201",
+			"yes, in less than 125 ml", "EUH201A"}, {"0.01% 7778-50-9; 99.99% 7732-18-5", "EUH203", "yes", "EUH203"},
+		{"20% 7440-43-9; 80% 7732-18-5", "EUH207", "yes", "EUH207"}, {"1% 1317-36-8; 99% 7732-18-5", "EUH201", "no",
+			""},
 	} {
 		mixed, _ := mix(t, test.mixture, hazard.Dust, "", hazard.Wanted{})
 		require.Contains(t, asked(mixed.Open), test.id, "%+v", test)
@@ -90,7 +100,8 @@ func TestUsesAreAsked(t *testing.T) {
 // 29 CFR 1910.1200, appendix C.4.30 and C.4.31.
 func TestHazardsThatOSHADefines(t *testing.T) {
 	book := hazard.Shipped()
-	for cas, is := range map[string]bool{"7727-37-9": true, "7440-37-1": true, "74-98-6": true, "7782-44-7": false, "7782-50-5": false} {
+	for cas, is := range map[string]bool{"7727-37-9": true, "7440-37-1": true, "74-98-6": true, "7782-44-7": false,
+		"7782-50-5": false} {
 		s, err := book.Substance(cas)
 		require.NoError(t, err)
 		l, err := book.SubstanceLabel(s, hazard.Wanted{Rules: hazard.HazCom})
@@ -109,13 +120,15 @@ func TestHazardsThatOSHADefines(t *testing.T) {
 	}
 	mixed, _ := mix(t, "80% 7440-37-1; 20% 124-38-9", hazard.Gas, "", hazard.Wanted{Rules: hazard.HazCom})
 	require.Contains(t, asked(mixed.Open), "simple asphyxiant")
-	_, l := mix(t, "80% 7440-37-1; 20% 124-38-9", hazard.Gas, "simple asphyxiant = yes", hazard.Wanted{Rules: hazard.HazCom, Language: "es"})
+	_, l := mix(t, "80% 7440-37-1; 20% 124-38-9", hazard.Gas, "simple asphyxiant = yes",
+		hazard.Wanted{Rules: hazard.HazCom, Language: "es"})
 	require.Contains(t, l.Supplemental[len(l.Supplemental)-1].Text, "asfixia")
 	require.NotEmpty(t, l.SignalWord)
 	mixed, _ = mix(t, "40% 100-97-0; 60% 471-34-1", hazard.Dust, "", hazard.Wanted{Rules: hazard.HazCom})
 	require.Contains(t, asked(mixed.Open), "combustible dust")
 
-	// Hazards not otherwise classified are said where the safety data sheet has some; nobody is asked, since the label need not say them.
+	// Hazards not otherwise classified are said where the safety data sheet has some; nobody is asked, since the label
+	// need not say them.
 	known := "hazards not otherwise classified = Releases heat with water."
 	mixed, l = mix(t, "40% 1305-78-8", hazard.Dust, known, hazard.Wanted{Rules: hazard.HazCom})
 	require.Equal(t, "Releases heat with water.", l.Supplemental[len(l.Supplemental)-1].Text)
@@ -124,7 +137,9 @@ func TestHazardsThatOSHADefines(t *testing.T) {
 	require.Contains(t, strings.Join(mixed.Notes, " "), "Hazards not otherwise classified")
 	s, err := book.Substance("1305-78-8")
 	require.NoError(t, err)
-	l, err = book.SubstanceLabel(s, hazard.Wanted{Rules: hazard.HazCom, Known: map[string]string{"hazards not otherwise classified": "Releases heat with water."}})
+	l, err = book.SubstanceLabel(s,
+		hazard.Wanted{Rules: hazard.HazCom,
+			Known: map[string]string{"hazards not otherwise classified": "Releases heat with water."}})
 	require.NoError(t, err)
 	require.Contains(t, codes(l.Supplemental), "HNOC")
 }

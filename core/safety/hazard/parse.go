@@ -37,9 +37,9 @@ var (
 	codeInside = regexp.MustCompile(`(?i)\b(EUH\d{3}A?|H\d{3}[A-Za-z]{0,2})\b`)
 )
 
-// Parse reads a classification such as "Flam. Liq. 2; Acute Tox. 3 (oral)": abbreviations of CLP or names of the classes in
-// full, with or without their statement, or a statement alone where it belongs to one class only. Items are parted by
-// semicolons or lines, or by commas. Its error is an *Error that names the item.
+// Parse reads a classification such as "Flam. Liq. 2; Acute Tox. 3 (oral)": abbreviations of CLP or names of the
+// classes in full, with or without their statement, or a statement alone where it belongs to one class only. Items are
+// parted by semicolons or lines, or by commas. Its error is an *Error that names the item.
 func (b *Book) Parse(text string, rules RuleSet) ([]Classified, error) {
 	var found []Classified
 	for _, item := range eachRoute(items(text)) {
@@ -47,7 +47,10 @@ func (b *Book) Parse(text string, rules RuleSet) ([]Classified, error) {
 		if err != nil {
 			return nil, err
 		}
-		again := slices.ContainsFunc(found, func(f Classified) bool { return f.Class == classified.Class && f.Detail == classified.Detail })
+		again := slices.ContainsFunc(found, func(f Classified) bool {
+			return f.Class == classified.Class &&
+				f.Detail == classified.Detail
+		})
 		if !again {
 			found = append(found, classified)
 		}
@@ -60,7 +63,10 @@ func (b *Book) Parse(text string, rules RuleSet) ([]Classified, error) {
 
 // items parts a classification; a comma before a statement belongs to its class.
 func items(text string) (items []string) {
-	for _, part := range strings.FieldsFunc(text, func(r rune) bool { return r == ';' || r == '\n' || r == '\r' || r == '|' }) {
+	for _, part := range strings.FieldsFunc(text, func(r rune) bool {
+		return r == ';' || r == '\n' || r == '\r' ||
+			r == '|'
+	}) {
 		depth, from := 0, 0
 		for i, r := range part {
 			switch r {
@@ -90,18 +96,21 @@ func items(text string) (items []string) {
 func goesOn(text string) bool {
 	text = strings.TrimSpace(text)
 	at := codeInside.FindStringIndex(text)
-	return at != nil && at[0] == 0 || slices.ContainsFunc(slices.Concat(categoryWords, furtherWords), func(word string) bool {
-		return len(text) >= len(word) && strings.EqualFold(text[:len(word)], word)
-	})
+	return at != nil && at[0] == 0 || slices.ContainsFunc(slices.Concat(categoryWords, furtherWords),
+		func(word string) bool {
+			return len(text) >= len(word) && strings.EqualFold(text[:len(word)], word)
+		})
 }
 
 // furtherWords go on with the name of a class behind a comma.
-var furtherWords = []string{"oral", "dermal", "inhalation", "single exposure", "repeated exposure", "short-term", "long-term", "acute hazard", "chronic hazard"}
+var furtherWords = []string{"oral", "dermal", "inhalation", "single exposure", "repeated exposure", "short-term",
+	"long-term", "acute hazard", "chronic hazard"}
 
 // categoryWords are words that stand before a category.
 var categoryWords = []string{"category", "kategorie", "catégorie", "categoría", "cat", "type", "division", "div"}
 
-// plain leaves letters and digits, small, so that "Flam. Liq. 2" and "flam liq 2" are one; and so are oxidizing and oxidising.
+// plain leaves letters and digits, small, so that "Flam. Liq. 2" and "flam liq 2" are one; and so are oxidizing and
+// oxidising.
 func plain(text string) string {
 	return strings.Map(func(r rune) rune {
 		switch {
@@ -120,9 +129,11 @@ func eachRoute(items []string) (each []string) {
 		inside := inBrackets.FindStringSubmatch(item)
 		var of []string
 		if inside != nil {
-			of = strings.FieldsFunc(strings.ReplaceAll(inside[1], " and ", ","), func(r rune) bool { return strings.ContainsRune(",/&+", r) })
+			of = strings.FieldsFunc(strings.ReplaceAll(inside[1], " and ", ","),
+				func(r rune) bool { return strings.ContainsRune(",/&+", r) })
 		}
-		if len(of) < 2 || slices.ContainsFunc(of, func(route string) bool { return routes[plain(route)] == "" }) || routes[plain(inside[1])] != "" {
+		if len(of) < 2 || slices.ContainsFunc(of, func(route string) bool { return routes[plain(route)] == "" }) ||
+			routes[plain(inside[1])] != "" {
 			each = append(each, item)
 			continue
 		}
@@ -141,23 +152,33 @@ var routeInside = regexp.MustCompile(`(?i)\b(oral|dermal|inhalation)\b`)
 
 // together are names that stand for two classes, by their category.
 var together = map[string]map[byte]string{
-	plain("Serious eye damage/eye irritation"):             {'1': "Eye Dam.", '2': "Eye Irrit."},
-	plain("Skin corrosion/irritation"):                     {'1': "Skin Corr.", '2': "Skin Irrit.", '3': "Skin Irrit."},
-	plain("Hazardous to the aquatic environment, acute"):   {'1': "Aquatic Acute", '2': "Aquatic Acute", '3': "Aquatic Acute"},
-	plain("Hazardous to the aquatic environment, chronic"): {'1': "Aquatic Chronic", '2': "Aquatic Chronic", '3': "Aquatic Chronic", '4': "Aquatic Chronic"},
-	plain("Short-term (acute) aquatic hazard"):             {'1': "Aquatic Acute", '2': "Aquatic Acute", '3': "Aquatic Acute"},
-	plain("Long-term (chronic) aquatic hazard"):            {'1': "Aquatic Chronic", '2': "Aquatic Chronic", '3': "Aquatic Chronic", '4': "Aquatic Chronic"},
+	plain("Serious eye damage/eye irritation"): {'1': "Eye Dam.", '2': "Eye Irrit."},
+	plain("Skin corrosion/irritation"):         {'1': "Skin Corr.", '2': "Skin Irrit.", '3': "Skin Irrit."},
+	plain("Hazardous to the aquatic environment, acute"): {'1': "Aquatic Acute", '2': "Aquatic Acute",
+		'3': "Aquatic Acute"},
+	plain("Hazardous to the aquatic environment, chronic"): {'1': "Aquatic Chronic", '2': "Aquatic Chronic",
+		'3': "Aquatic Chronic", '4': "Aquatic Chronic"},
+	plain("Short-term (acute) aquatic hazard"): {'1': "Aquatic Acute", '2': "Aquatic Acute",
+		'3': "Aquatic Acute"},
+	plain("Long-term (chronic) aquatic hazard"): {'1': "Aquatic Chronic", '2': "Aquatic Chronic",
+		'3': "Aquatic Chronic", '4': "Aquatic Chronic"},
 }
 
 // routes are the words for what a class is of.
 var routes = map[string]string{
-	"oral": "oral", "swallowed": "oral", "ingestion": "oral", "dermal": "dermal", "skin": "dermal", "skincontact": "dermal",
-	"inhalation": "inhalation", "inhal": "inhalation", "inhaled": "inhalation", "gas": "inhalation", "gases": "inhalation", "vapour": "inhalation",
-	"vapours": "inhalation", "vapor": "inhalation", "dust": "inhalation", "mist": "inhalation", "dustmist": "inhalation", "dustsmists": "inhalation",
-	"rti": "respiratory irritation", "respiratoryirritation": "respiratory irritation", "respiratorytractirritation": "respiratory irritation", "irritation": "respiratory irritation",
+	"oral": "oral", "swallowed": "oral", "ingestion": "oral", "dermal": "dermal", "skin": "dermal",
+	"skincontact": "dermal",
+	"inhalation":  "inhalation", "inhal": "inhalation", "inhaled": "inhalation", "gas": "inhalation",
+	"gases": "inhalation", "vapour": "inhalation",
+	"vapours": "inhalation", "vapor": "inhalation", "dust": "inhalation", "mist": "inhalation",
+	"dustmist": "inhalation", "dustsmists": "inhalation",
+	"rti": "respiratory irritation", "respiratoryirritation": "respiratory irritation",
+	"respiratorytractirritation": "respiratory irritation", "irritation": "respiratory irritation",
 	"narcotic": "narcotic effects", "narcosis": "narcotic effects", "narcoticeffects": "narcotic effects",
-	"comp": "Comp.", "compressed": "Comp.", "liq": "Liq.", "liquefied": "Liq.", "diss": "Diss.", "dissolved": "Diss.", "refliq": "Ref. Liq.",
-	"refrigerated": "Ref. Liq.", "refrigeratedliquefied": "Ref. Liq.", "pyrophoric": "pyrophoric", "unstablea": "unstable A", "unstableb": "unstable B",
+	"comp": "Comp.", "compressed": "Comp.", "liq": "Liq.", "liquefied": "Liq.", "diss": "Diss.", "dissolved": "Diss.",
+	"refliq":       "Ref. Liq.",
+	"refrigerated": "Ref. Liq.", "refrigeratedliquefied": "Ref. Liq.", "pyrophoric": "pyrophoric",
+	"unstablea": "unstable A", "unstableb": "unstable B",
 }
 
 // reproductive are the letters that say which of the two a thing harms (CLP, Annex VI, 1.1.2.1.2).
@@ -171,7 +192,8 @@ func (b *Book) parseItem(item string, rules RuleSet) (Classified, error) {
 		switch {
 		case said == "" || codeInside.MatchString(said):
 		case detail != "":
-			return Classified{}, wrong("%q: (%s) and (%s) stand behind one class. Write two classes, or leave one out.", item, detail, said)
+			return Classified{}, wrong("%q: (%s) and (%s) stand behind one class. Write two classes, or leave one out.",
+				item, detail, said)
 		default:
 			detail = said
 		}
@@ -204,7 +226,8 @@ func (b *Book) parseItem(item string, rules RuleSet) (Classified, error) {
 			}) {
 				fit = append(fit, c)
 			}
-		case name == plain(c.Class+c.Category) || name == plain(c.Name+c.Category) || name == plain(singular(c.Name)+c.Category) || name == plain(c.Class+c.Category+c.Of):
+		case name == plain(c.Class+c.Category) || name == plain(c.Name+c.Category) ||
+			name == plain(singular(c.Name)+c.Category) || name == plain(c.Class+c.Category+c.Of):
 			fit = append(fit, c)
 		}
 	}
@@ -212,7 +235,8 @@ func (b *Book) parseItem(item string, rules RuleSet) (Classified, error) {
 		return Classified{}, b.unknown(item, name)
 	}
 	if fit = ofRules(fit, rules); len(fit) == 0 {
-		return Classified{}, wrong("%q is no class under these rules (%s). Choose another rule set, or leave it out.", item, rules)
+		return Classified{}, wrong("%q is no class under these rules (%s). Choose another rule set, or leave it out.",
+			item, rules)
 	}
 	if name == "" && slices.ContainsFunc(fit, func(c *Class) bool {
 		return c.Class != fit[0].Class || c.Signal != fit[0].Signal || !slices.Equal(c.Pictograms, fit[0].Pictograms)
@@ -262,7 +286,8 @@ func (b *Book) choose(item string, fit []*Class, detail string, codes []string) 
 		if len(with) > 0 {
 			fit = with
 		} else if strings.HasPrefix(strings.ToUpper(code), "H") || len(fit) == 0 {
-			return Classified{}, wrong("%q: %s does not belong to this class. Leave the statement out, or correct the class.", item, code)
+			return Classified{}, wrong("%q: %s does not belong to this class. Leave the statement out, or correct "+
+				"the class.", item, code)
 		}
 	}
 	if len(fit) == 1 {
@@ -292,7 +317,8 @@ func ambiguous(item string, fit []*Class) error {
 // factorSaid is a multiplying factor as people write it: M=10, M factor: 100.
 var factorSaid = regexp.MustCompile(`(?i)^m(?:[- ]?factor)?\s*[:=]?\s*([0-9]+)(?:\s*\((?:acute|chronic)\))?$`)
 
-// made takes the detail of a class into its statements. What is not understood is refused: it may be what makes a hazard.
+// made takes the detail of a class into its statements. What is not understood is refused: it may be what makes a
+// hazard.
 func made(item string, c *Class, detail string, codes []string) (Classified, error) {
 	m := Classified{Class: c, Detail: detail, Hazards: c.Hazards}
 	if c.Class == "Repr." {
@@ -314,9 +340,12 @@ func made(item string, c *Class, detail string, codes []string) (Classified, err
 	switch {
 	case m.Detail == "":
 	case strings.HasPrefix(c.Class, "STOT") && c.Category != "3": // organs, or a route
-	case c.Class == "Carc." || c.Class == "Muta." || c.Class == "Repr.": // a route, which the statement names where it is the only one
+	case c.Class == "Carc." || c.Class == "Muta." || c.Class == "Repr.":
+		// a route, which the statement names where it is the only one
 		if !isRoute {
-			return m, wrong("%q: “%s” is not understood. It is a route (oral, dermal, inhalation)%s.", item, m.Detail, map[bool]string{true: ", or one of the letters " + strings.Join(reproductive[c.Category[:1]], ", ")}[c.Class == "Repr."])
+			return m, wrong("%q: “%s” is not understood. It is a route (oral, dermal, inhalation)%s.", item, m.Detail,
+				map[bool]string{true: ", or one of the letters " + strings.Join(reproductive[c.Category[:1]],
+					", ")}[c.Class == "Repr."])
 		}
 	case c.Class == "Resp. Sens." && route == "inhalation", c.Class == "Skin Sens." && route == "dermal":
 		m.Detail = ""
@@ -346,13 +375,15 @@ func (b *Book) unknown(item, name string) error {
 	if len(near) > 0 {
 		return wrong("%q is no category of this class; there are %s.", item, strings.Join(near, ", "))
 	}
-	return wrong("%q is no hazard class. Write it as in section 2 of its safety data sheet, such as Flam. Liq. 2 or Acute Tox. 3 (oral).", item)
+	return wrong("%q is no hazard class. Write it as in section 2 of its safety data sheet, such as Flam. Liq. 2 or "+
+		"Acute Tox. 3 (oral).", item)
 }
 
 // exclusive are classes of which a thing has one at most.
 var exclusive = [][]string{
 	{"Flam. Gas", "Flam. Liq.", "Flam. Sol."}, {"Skin Corr.", "Skin Irrit."}, {"Eye Dam.", "Eye Irrit."},
-	{"Ox. Gas", "Ox. Liq.", "Ox. Sol."}, {"Pyr. Liq.", "Pyr. Sol."}, {"Unst. Expl.", "Expl."}, {"PBT", "vPvB"}, {"PMT", "vPvM"},
+	{"Ox. Gas", "Ox. Liq.", "Ox. Sol."}, {"Pyr. Liq.", "Pyr. Sol."}, {"Unst. Expl.", "Expl."}, {"PBT", "vPvB"},
+	{"PMT", "vPvM"},
 }
 
 // contradiction says which two of the classes cannot both be true of one thing.
@@ -361,11 +392,14 @@ func contradiction(found []Classified) error {
 		for j := range i {
 			a, c := &found[j], &found[i]
 			if a.Class.Class == c.Class.Class && contradict(a, c) {
-				return wrong("%s and %s contradict each other: a thing has one category of a class. Keep the one that is true.", a, c)
+				return wrong("%s and %s contradict each other: a thing has one category of a class. Keep the one "+
+					"that is true.", a, c)
 			}
 			for _, group := range exclusive {
-				if a.Class.Class != c.Class.Class && slices.Contains(group, a.Class.Class) && slices.Contains(group, c.Class.Class) {
-					return wrong("%s and %s contradict each other: where the graver is true, the other is not said. Keep one.", a, c)
+				if a.Class.Class != c.Class.Class && slices.Contains(group, a.Class.Class) &&
+					slices.Contains(group, c.Class.Class) {
+					return wrong("%s and %s contradict each other: where the graver is true, the other is not said. "+
+						"Keep one.", a, c)
 				}
 			}
 		}
@@ -373,14 +407,15 @@ func contradiction(found []Classified) error {
 	return nil
 }
 
-// contradict tells whether two entries of one class cannot both be true: of one route or organ there is one category, and a
-// gas is under pressure in one way.
+// contradict tells whether two entries of one class cannot both be true: of one route or organ there is one category,
+// and a gas is under pressure in one way.
 func contradict(a, c *Classified) bool {
 	switch a.Class.Class {
 	case "Acute Tox.":
 		return a.Class.Of == c.Class.Of
 	case "STOT SE", "STOT RE":
-		return a.Class.Category != c.Class.Category && a.Class.Category != "3" && c.Class.Category != "3" && a.Detail == c.Detail
+		return a.Class.Category != c.Class.Category && a.Class.Category != "3" && c.Class.Category != "3" &&
+			a.Detail == c.Detail
 	case "Press. Gas":
 		return true
 	default:

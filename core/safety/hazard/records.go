@@ -23,7 +23,8 @@ const (
 func PictogramField(n int) string { return fmt.Sprintf("pictogram %d", n) }
 
 // lookedUp are the fields that Look adds, before one for each pictogram.
-var lookedUp = []string{NameField, NumbersField, SignalField, HazardsField, SupplementField, PrecautionsField, PictogramsField}
+var lookedUp = []string{NameField, NumbersField, SignalField, HazardsField, SupplementField, PrecautionsField,
+	PictogramsField}
 
 // Pictograms returns how many pictograms records that were looked up have at most, by their fields; 0: they were not.
 func Pictograms(fields []string) (n int) {
@@ -33,10 +34,11 @@ func Pictograms(fields []string) (n int) {
 	return n
 }
 
-// LookUp adds to records with a field of CAS or EC numbers, or of classifications, what they are to have on their labels: a field for each of it,
-// and as many for pictograms as the one with most has. A record that nothing is known of is an *Error that names it: a label
-// without its hazards is none.
-func (b *Book) LookUp(fields []string, records [][]string, field string, w Wanted) (more []string, rows [][]string, err error) {
+// LookUp adds to records with a field of CAS or EC numbers, or of classifications, what they are to have on their
+// labels: a field for each of it, and as many for pictograms as the one with most has. A record that nothing is known
+// of is an *Error that names it: a label without its hazards is none.
+func (b *Book) LookUp(fields []string, records [][]string, field string, w Wanted) (more []string, rows [][]string,
+	err error) {
 	column := slices.Index(fields, field)
 	if column < 0 {
 		return nil, nil, wrong("The records have no field %q.", field)
@@ -103,7 +105,8 @@ func (b *Book) lookUp(value string, w Wanted, used map[string]bool) ([]string, e
 		}
 		if len(label.Open) > 0 {
 			o := label.Open[0]
-			return nil, wrong("%s: %s (%s) Answer it for all, such as %s = %s, or as %s of %s for this one.", s.CAS, o.Text, o.Clause, o.ID, exampleOf(o), o.ID, s.CAS)
+			return nil, wrong("%s: %s (%s) Answer it for all, such as %s = %s, or as %s of %s for this one.", s.CAS,
+				o.Text, o.Clause, o.ID, exampleOf(o), o.ID, s.CAS)
 		}
 	} else {
 		classes, err := b.Parse(value, w.Rules)
@@ -121,13 +124,15 @@ func (b *Book) lookUp(value string, w Wanted, used map[string]bool) ([]string, e
 				text = p.Text
 			}
 		}
-		return nil, wrong("%s has a blank: “%s” Say what stands there, such as %s = an approved waste plant.", label.Blanks[0], text, label.Blanks[0])
+		return nil, wrong("%s has a blank: “%s” Say what stands there, such as %s = an approved waste plant.",
+			label.Blanks[0], text, label.Blanks[0])
 	}
 	codes := make([]string, len(label.Pictograms))
 	for i, p := range label.Pictograms {
 		codes[i] = p.Code
 	}
-	row := []string{name, numbers, label.SignalWord, Said(label.Hazards), Said(label.Supplemental), Said(label.Precautions), strings.Join(codes, " ")}
+	row := []string{name, numbers, label.SignalWord, Said(label.Hazards), Said(label.Supplemental),
+		Said(label.Precautions), strings.Join(codes, " ")}
 	return append(row, codes...), nil
 }
 
@@ -163,7 +168,8 @@ func (s *Substance) Numbers() string {
 	return strings.Join(parts, " · ")
 }
 
-// Least returns the code of the precautionary statement that matters least of those on the label; empty where there is none.
+// Least returns the code of the precautionary statement that matters least of those on the label; empty where there is
+// none.
 func (l *Label) Least() (code string) {
 	least := 0
 	for _, r := range l.Precautions {

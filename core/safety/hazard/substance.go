@@ -18,14 +18,16 @@ type Substance struct {
 	Synonyms       []string          `json:"synonyms,omitempty"`
 	Classification string            `json:"classification"`         // as Parse reads it; empty: it is not classified
 	Supplemental   []string          `json:"supplemental,omitempty"` // EUH codes
-	Limits         string            `json:"limits,omitempty"`       // of its own in mixtures, as ParseLimits reads them
-	UN             string            `json:"un,omitempty"`           // number, four digits
-	Transport      string            `json:"transport,omitempty"`    // class, with subsidiary hazards in brackets
-	PackingGroup   string            `json:"packingGroup,omitempty"`
-	Notes          []string          `json:"notes,omitempty"`  // of its entry in annex VI, by their letters or numbers
-	State          string            `json:"state,omitempty"`  // in which it is, where that decides, such as "in water, from 25 %"; empty: as it is by itself
-	Source         Source            `json:"source,omitempty"` // of what is said of it
-	Own            Origin            `json:"own,omitempty"`
+	// of its own in mixtures, as ParseLimits reads them
+	Limits       string   `json:"limits,omitempty"`
+	UN           string   `json:"un,omitempty"`        // number, four digits
+	Transport    string   `json:"transport,omitempty"` // class, with subsidiary hazards in brackets
+	PackingGroup string   `json:"packingGroup,omitempty"`
+	Notes        []string `json:"notes,omitempty"` // of its entry in annex VI, by their letters or numbers
+	// in which it is, where that decides, such as "in water, from 25 %"; empty: as it is by itself
+	State  string `json:"state,omitempty"`
+	Source Source `json:"source,omitempty"` // of what is said of it
+	Own    Origin `json:"own,omitempty"`
 }
 
 // ID returns what the substance is found by: its CAS number, and its state.
@@ -42,13 +44,16 @@ type Source string
 // The sources of the book.
 const (
 	Harmonised Source = "annex VI" // CLP, annex VI, part 3, as amended up to (EU) 2022/692, to our knowledge
-	Check      Source = "check"    // what suppliers commonly say, to our knowledge: to be checked against the safety data sheet
+	// what suppliers commonly say, to our knowledge: to be checked against the safety data sheet
+	Check Source = "check"
 )
 
 // sources say what the sources are.
 var sources = map[Source]string{
-	Harmonised: "The classification is that of CLP, annex VI, up to (EU) 2022/692, to our knowledge. A supplier's safety data sheet may say more, and goes first.",
-	Check:      "The classification is not harmonised, or not certain here: check it against section 2 of the safety data sheet before it is printed.",
+	Harmonised: "The classification is that of CLP, annex VI, up to (EU) 2022/692, to our knowledge. A supplier's " +
+		"safety data sheet may say more, and goes first.",
+	Check: "The classification is not harmonised, or not certain here: check it against section 2 of the safety " +
+		"data sheet before it is printed.",
 }
 
 // From says in a sentence where the classification is from.
@@ -74,7 +79,8 @@ func (b *Book) With(own []Substance) (*Book, error) {
 	if len(own) == 0 {
 		return b, nil
 	}
-	made := &Book{Classes: b.Classes, Substances: slices.Clone(b.Substances), statements: b.statements, byNumber: maps.Clone(b.byNumber)}
+	made := &Book{Classes: b.Classes, Substances: slices.Clone(b.Substances), statements: b.statements,
+		byNumber: maps.Clone(b.byNumber)}
 	for _, s := range own {
 		s.Own = OwnOne
 		if at, known := b.byNumber[s.ID()]; known {
@@ -91,8 +97,10 @@ func (b *Book) With(own []Substance) (*Book, error) {
 }
 
 func (b *Book) takeSubstance(row []string) error {
-	s := Substance{CAS: row[0], EC: row[1], Formula: row[2], Names: map[string]string{}, Classification: row[8], Supplemental: strings.Fields(row[9]),
-		UN: row[10], Transport: row[11], PackingGroup: row[12], Limits: row[13], State: row[14], Source: Source(row[15]), Notes: strings.Fields(row[16])}
+	s := Substance{CAS: row[0], EC: row[1], Formula: row[2], Names: map[string]string{}, Classification: row[8],
+		Supplemental: strings.Fields(row[9]),
+		UN:           row[10], Transport: row[11], PackingGroup: row[12], Limits: row[13], State: row[14],
+		Source: Source(row[15]), Notes: strings.Fields(row[16])}
 	if sources[s.Source] == "" && s.Source != "" {
 		return wrong("%q is no source; there are annex VI and check.", s.Source)
 	}
@@ -107,7 +115,8 @@ func (b *Book) takeSubstance(row []string) error {
 	return b.Add(s)
 }
 
-// Add takes a substance into the book, in the place of one with its number. Its error is an *Error that says what is wrong with it.
+// Add takes a substance into the book, in the place of one with its number. Its error is an *Error that says what is
+// wrong with it.
 func (b *Book) Add(s Substance) error {
 	if err := CheckCAS(s.CAS); err != nil {
 		return err
@@ -149,11 +158,12 @@ func (b *Book) Add(s Substance) error {
 	return nil
 }
 
-// CheckCAS tells what is wrong with a CAS Registry Number: two to seven digits, two, and a check digit, which is the sum of the
-// digits before it, each times its place from the right, modulo 10.
+// CheckCAS tells what is wrong with a CAS Registry Number: two to seven digits, two, and a check digit, which is the
+// sum of the digits before it, each times its place from the right, modulo 10.
 func CheckCAS(number string) error {
 	parts := strings.Split(number, "-")
-	if len(parts) != 3 || len(parts[0]) < 2 || len(parts[0]) > 7 || len(parts[1]) != 2 || len(parts[2]) != 1 || !digits(parts...) {
+	if len(parts) != 3 || len(parts[0]) < 2 || len(parts[0]) > 7 || len(parts[1]) != 2 || len(parts[2]) != 1 ||
+		!digits(parts...) {
 		return wrong("%q is no CAS number; it is written like 67-64-1.", number)
 	}
 	body := parts[0] + parts[1]
@@ -162,13 +172,14 @@ func CheckCAS(number string) error {
 		sum += int(body[len(body)-1-i]-'0') * (i + 1)
 	}
 	if want := byte('0' + sum%10); parts[2][0] != want {
-		return wrong("The check digit of the CAS number %s should be %c. Compare the number with its source: a digit is wrong, or two are swapped.", number, want)
+		return wrong("The check digit of the CAS number %s should be %c. Compare the number with its source: a digit "+
+			"is wrong, or two are swapped.", number, want)
 	}
 	return nil
 }
 
-// CheckEC tells what is wrong with an EC number: three digits, three, and a check digit, which is the sum of the digits before
-// it, each times its place from the left, modulo 11.
+// CheckEC tells what is wrong with an EC number: three digits, three, and a check digit, which is the sum of the digits
+// before it, each times its place from the left, modulo 11.
 func CheckEC(number string) error {
 	parts := strings.Split(number, "-")
 	if len(parts) != 3 || len(parts[0]) != 3 || len(parts[1]) != 3 || len(parts[2]) != 1 || !digits(parts...) {
@@ -194,7 +205,8 @@ func digits(parts ...string) bool {
 	return true
 }
 
-// Substance returns the substance of a CAS or EC number. Its error is an *Error: the number is none, or the book does not have it.
+// Substance returns the substance of a CAS or EC number. Its error is an *Error: the number is none, or the book does
+// not have it.
 func (b *Book) Substance(number string) (*Substance, error) {
 	number = strings.Map(func(r rune) rune {
 		if unicode.Is(unicode.Pd, r) {
@@ -210,11 +222,12 @@ func (b *Book) Substance(number string) (*Substance, error) {
 			return nil, err
 		}
 	}
-	return nil, wrong("%s is not among the %d substances here. Give its classification from section 2 of the safety data sheet, or add it as one of your own.", number, len(b.Substances))
+	return nil, wrong("%s is not among the %d substances here. Give its classification from section 2 of the safety "+
+		"data sheet, or add it as one of your own.", number, len(b.Substances))
 }
 
-// Search returns substances by number, name in any language, synonym, formula or UN number: those that begin with the words
-// first, up to limit.
+// Search returns substances by number, name in any language, synonym, formula or UN number: those that begin with the
+// words first, up to limit.
 func (b *Book) Search(words string, limit int) (found []*Substance) {
 	wanted := strings.ToLower(strings.TrimSpace(words))
 	if wanted == "" {
@@ -244,7 +257,8 @@ func (b *Book) Search(words string, limit int) (found []*Substance) {
 	return found[:min(len(found), limit)]
 }
 
-// SubstanceLabel returns what stands on the label of a substance of the book. While something is open, it is no label to print.
+// SubstanceLabel returns what stands on the label of a substance of the book. While something is open, it is no label
+// to print.
 func (b *Book) SubstanceLabel(s *Substance, w Wanted) (*Label, error) {
 	var classes []Classified
 	var unknown []string // to the rules
@@ -286,13 +300,15 @@ func (b *Book) SubstanceLabel(s *Substance, w Wanted) (*Label, error) {
 	l.Name, l.Open, l.Answered = name, append(l.Open, asked.open...), asked.answered
 	l.Notes = append(append(l.Notes, asked.told...), asked.unused("substance")...)
 	if s.Names[w.Language] == "" {
-		l.Notes = append(l.Notes, fmt.Sprintf("Its name in %s is not kept here: the English one stands there. Write it as the name on the label.", languageNames[w.Language]))
+		l.Notes = append(l.Notes, fmt.Sprintf("Its name in %s is not kept here: the English one stands there. Write "+
+			"it as the name on the label.", languageNames[w.Language]))
 	}
 	if weaker := b.weaker(s, asked.answered); weaker != "" {
 		l.Notes = append(l.Notes, weaker)
 	}
 	for _, item := range unknown {
-		l.LeftOut = append(l.LeftOut, LeftOut{Code: item, Because: []string{"entry of " + s.CAS}, May: true, Why: "it is no class under these rules"})
+		l.LeftOut = append(l.LeftOut, LeftOut{Code: item, Because: []string{"entry of " + s.CAS}, May: true,
+			Why: "it is no class under these rules"})
 	}
 	l.displaces(s)
 	for _, code := range s.Supplemental {
@@ -304,7 +320,8 @@ func (b *Book) SubstanceLabel(s *Substance, w Wanted) (*Label, error) {
 		if l.Rules == CLP {
 			l.Supplemental = append(l.Supplemental, r)
 		} else {
-			l.LeftOut = append(l.LeftOut, LeftOut{Code: code, Text: text, Because: r.Because, May: true, Why: "EUH statements belong to CLP (annex II, part 1); here they may be said besides"})
+			l.LeftOut = append(l.LeftOut, LeftOut{Code: code, Text: text, Because: r.Because, May: true,
+				Why: "EUH statements belong to CLP (annex II, part 1); here they may be said besides"})
 		}
 	}
 	return l, l.whole()

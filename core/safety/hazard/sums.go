@@ -46,7 +46,8 @@ func (m *mixing) acute(route string, form Form) {
 		switch {
 		case ate == 0 || ate > bounds[len(bounds)-1]:
 		case p.Percent < cutOff: // CLP, annex I, 1.1.2.2.2, table 1.1
-			m.step("Acute toxicity, %s: %s %% %s does not count, which it does from %s %% (table 1.1).", route, number(p.Percent), p.Name, number(cutOff))
+			m.step("Acute toxicity, %s: %s %% %s does not count, which it does from %s %% (table 1.1).", route,
+				number(p.Percent), p.Name, number(cutOff))
 		default:
 			counted = append(counted, p)
 			reciprocal += p.Percent / ate
@@ -59,10 +60,12 @@ func (m *mixing) acute(route string, form Form) {
 	whole := 100.0
 	if unknown > 10 {
 		whole -= unknown
-		m.step("Acute toxicity, %s: %s %% are of unknown toxicity, which is above 10 %%: they are taken off the 100 (3.1.3.6.2.3).", route, number(unknown))
+		m.step("Acute toxicity, %s: %s %% are of unknown toxicity, which is above 10 %%: they are taken off the 100 "+
+			"(3.1.3.6.2.3).", route, number(unknown))
 	}
 	ate := exact(whole / reciprocal)
-	text := fmt.Sprintf("Acute toxicity, %s: ATE = %s / (%s) = %s %s (3.1.3.6)", route, number(whole), strings.Join(said, " + "), number(ate), unit)
+	text := fmt.Sprintf("Acute toxicity, %s: ATE = %s / (%s) = %s %s (3.1.3.6)", route, number(whole),
+		strings.Join(said, " + "), number(ate), unit)
 	for i, limit := range bounds {
 		if ate <= limit {
 			m.step("%s, at most %s: category %d.", text, number(limit), i+1)
@@ -111,18 +114,22 @@ func (m *mixing) skinAndEyes() {
 		m.gives("Skin Corr.", category, "")
 		m.contributing("Skin Corr.")
 	case corrosive >= 1:
-		m.step("Skin: %s = %s %% corrosive, at least 1 %% and below 5 %%: Skin Irrit. 2 (table 3.2.3).", of, number(corrosive))
+		m.step("Skin: %s = %s %% corrosive, at least 1 %% and below 5 %%: Skin Irrit. 2 (table 3.2.3).", of,
+			number(corrosive))
 		m.gives("Skin Irrit.", "2", "")
 	case exact(irritant+10*corrosive) >= irritated:
-		m.step("Skin: 10 × %s %% corrosive + %s %% irritant = %s %%, at least 10 %%: Skin Irrit. 2 (table 3.2.3).", number(corrosive), number(irritant), number(irritant+10*corrosive))
+		m.step("Skin: 10 × %s %% corrosive + %s %% irritant = %s %%, at least 10 %%: Skin Irrit. 2 (table 3.2.3).",
+			number(corrosive), number(irritant), number(irritant+10*corrosive))
 		m.gives("Skin Irrit.", "2", "")
 	case m.mildly(irritant, corrosive):
 	case irritant+corrosive > 0:
-		m.step("Skin: 10 × %s %% corrosive + %s %% irritant (%s) = %s %%, below 10 %%: not classified (table 3.2.3).", number(corrosive), number(irritant), joined(of, alsoOf), number(irritant+10*corrosive))
+		m.step("Skin: 10 × %s %% corrosive + %s %% irritant (%s) = %s %%, below 10 %%: not classified (table 3.2.3).",
+			number(corrosive), number(irritant), joined(of, alsoOf), number(irritant+10*corrosive))
 	}
 	whole, all = m.sum(func(p *Part, c *Class) float64 { return p.damages(c) })
 	damaging, of := m.sum(func(p *Part, c *Class) float64 {
-		return when((p.both || p.own("Eye Irrit.", "2") == 0) && (has(c, "Skin Corr.", "1") || has(c, "Eye Dam.", "1")), p.Percent)
+		return when((p.both || p.own("Eye Irrit.", "2") == 0) && (has(c, "Skin Corr.", "1") || has(c, "Eye Dam.", "1")),
+			p.Percent)
 	})
 	irritant, alsoOf = m.sum(func(p *Part, c *Class) float64 { return p.share(c, irritated, "Eye Irrit.", "2") })
 	switch {
@@ -131,13 +138,16 @@ func (m *mixing) skinAndEyes() {
 		m.gives("Eye Dam.", "1", "")
 		m.contributing("Skin Corr.", "Eye Dam.")
 	case damaging >= 1:
-		m.step("Eyes: %s = %s %% damaging, at least 1 %% and below 3 %%: Eye Irrit. 2 (table 3.3.3).", of, number(damaging))
+		m.step("Eyes: %s = %s %% damaging, at least 1 %% and below 3 %%: Eye Irrit. 2 (table 3.3.3).", of,
+			number(damaging))
 		m.gives("Eye Irrit.", "2", "")
 	case exact(irritant+10*damaging) >= irritated:
-		m.step("Eyes: 10 × %s %% damaging + %s %% irritant = %s %%, at least 10 %%: Eye Irrit. 2 (table 3.3.3).", number(damaging), number(irritant), number(irritant+10*damaging))
+		m.step("Eyes: 10 × %s %% damaging + %s %% irritant = %s %%, at least 10 %%: Eye Irrit. 2 (table 3.3.3).",
+			number(damaging), number(irritant), number(irritant+10*damaging))
 		m.gives("Eye Irrit.", "2", "")
 	case irritant+damaging > 0:
-		m.step("Eyes: 10 × %s %% damaging + %s %% irritant (%s) = %s %%, below 10 %%: not classified (table 3.3.3).", number(damaging), number(irritant), joined(of, alsoOf), number(irritant+10*damaging))
+		m.step("Eyes: 10 × %s %% damaging + %s %% irritant (%s) = %s %%, below 10 %%: not classified (table 3.3.3).",
+			number(damaging), number(irritant), joined(of, alsoOf), number(irritant+10*damaging))
 	}
 }
 
@@ -177,11 +187,13 @@ func (m *mixing) mildly(irritant, corrosive float64) bool {
 	sum := exact(10*corrosive + irritant)
 	if sum < 1 && exact(sum+mild) < irritated {
 		if mild > 0 {
-			m.step("Skin: 10 × corrosive + irritant + mild = %s %%, below 10 %%: not classified (GHS, table 3.2.3).", number(sum+mild))
+			m.step("Skin: 10 × corrosive + irritant + mild = %s %%, below 10 %%: not classified (GHS, table 3.2.3).",
+				number(sum+mild))
 		}
 		return mild > 0
 	}
-	m.step("Skin: 10 × corrosive + irritant = %s %%, mild %s %%: Skin Irrit. 3 (GHS, table 3.2.3).", number(sum), number(mild))
+	m.step("Skin: 10 × corrosive + irritant = %s %%, mild %s %%: Skin Irrit. 3 (GHS, table 3.2.3).", number(sum),
+		number(mild))
 	m.gives("Skin Irrit.", "3", "")
 	return true
 }
@@ -195,10 +207,12 @@ func (m *mixing) lesserAcute(one float64) {
 	two, three := of("2"), of("3")
 	switch {
 	case exact(10*one+two) >= 25:
-		m.step("Water, short-term: 10 × M × acute 1 + acute 2 = %s %%, at least 25 %%: Aquatic Acute 2 (GHS, table 4.1.3).", number(10*one+two))
+		m.step("Water, short-term: 10 × M × acute 1 + acute 2 = %s %%, at least 25 %%: Aquatic Acute 2 (GHS, table "+
+			"4.1.3).", number(10*one+two))
 		m.gives("Aquatic Acute", "2", "")
 	case exact(100*one+10*two+three) >= 25:
-		m.step("Water, short-term: 100 × M × acute 1 + 10 × acute 2 + acute 3 = %s %%, at least 25 %%: Aquatic Acute 3 (GHS, table 4.1.3).", number(100*one+10*two+three))
+		m.step("Water, short-term: 100 × M × acute 1 + 10 × acute 2 + acute 3 = %s %%, at least 25 %%: Aquatic Acute "+
+			"3 (GHS, table 4.1.3).", number(100*one+10*two+three))
 		m.gives("Aquatic Acute", "3", "")
 	}
 }
@@ -206,12 +220,17 @@ func (m *mixing) lesserAcute(one float64) {
 // water sums hazards to the aquatic environment (CLP, annex I, tables 4.1.1 and 4.1.2).
 func (m *mixing) water() {
 	factor := func(f float64) float64 { return max(f, 1) }
-	acute, of := m.sum(func(p *Part, c *Class) float64 { return when(has(c, "Aquatic Acute", "1"), p.Percent*factor(p.MAcute)) })
+	acute, of := m.sum(func(p *Part, c *Class) float64 {
+		return when(has(c, "Aquatic Acute", "1"),
+			p.Percent*factor(p.MAcute))
+	})
 	if acute >= 25 {
-		m.step("Water, short-term: %s = %s %%, with factors, at least 25 %%: Aquatic Acute 1 (table 4.1.1).", of, number(acute))
+		m.step("Water, short-term: %s = %s %%, with factors, at least 25 %%: Aquatic Acute 1 (table 4.1.1).", of,
+			number(acute))
 		m.gives("Aquatic Acute", "1", "")
 	} else if acute > 0 {
-		m.step("Water, short-term: %s = %s %%, with factors, below 25 %%: not category 1 (table 4.1.1).", of, number(acute))
+		m.step("Water, short-term: %s = %s %%, with factors, below 25 %%: not category 1 (table 4.1.1).", of,
+			number(acute))
 	}
 	if m.rules == GHS && acute < 25 {
 		m.lesserAcute(acute)
@@ -229,7 +248,10 @@ func (m *mixing) water() {
 		return total
 	}
 	plain := func(category string) float64 {
-		total, _ := m.sum(func(p *Part, c *Class) float64 { return when(has(c, "Aquatic Chronic", category), p.Percent) })
+		total, _ := m.sum(func(p *Part, c *Class) float64 {
+			return when(has(c, "Aquatic Chronic", category),
+				p.Percent)
+		})
 		return total
 	}
 	one, two, three, four := chronic("1"), chronic("2"), chronic("3"), chronic("4")
@@ -241,10 +263,12 @@ func (m *mixing) water() {
 		sum            float64
 	}{
 		{"1", "M × chronic 1", one}, {"2", "10 × M × chronic 1 + chronic 2", 10*one + two},
-		{"3", "100 × M × chronic 1 + 10 × chronic 2 + chronic 3", 100*one + 10*two + three}, {"4", "chronic 1 + 2 + 3 + 4", plain("1") + two + three + four},
+		{"3", "100 × M × chronic 1 + 10 × chronic 2 + chronic 3", 100*one + 10*two + three},
+		{"4", "chronic 1 + 2 + 3 + 4", plain("1") + two + three + four},
 	} {
 		if exact(rule.sum) >= 25 {
-			m.step("Water, long-term: %s = %s %%, at least 25 %%: Aquatic Chronic %s (table 4.1.2).", rule.says, number(rule.sum), rule.category)
+			m.step("Water, long-term: %s = %s %%, at least 25 %%: Aquatic Chronic %s (table 4.1.2).", rule.says,
+				number(rule.sum), rule.category)
 			m.gives("Aquatic Chronic", rule.category, "")
 			return
 		}

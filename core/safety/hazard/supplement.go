@@ -6,24 +6,32 @@ import (
 	"strings"
 )
 
-// carried are EUH statements of ingredients of which only a person knows whether the mixture has them (CLP, annex II, 1.1 and 1.2).
+// carried are EUH statements of ingredients of which only a person knows whether the mixture has them (CLP, annex II,
+// 1.1 and 1.2).
 var carried = map[string]string{
-	"EUH001": "Is the mixture explosive when dry?", "EUH014": "Does the mixture react violently with water?", "EUH018": "May the mixture form a flammable or explosive mixture of vapour and air in use?",
-	"EUH019": "May the mixture form explosive peroxides?", "EUH029": "Does the mixture give off toxic gas with water?", "EUH031": "Does the mixture give off toxic gas with acids?",
-	"EUH032": "Does the mixture give off very toxic gas with acids?", "EUH044": "May the mixture explode when it is heated under confinement?",
-	"EUH066": "May the mixture dry or crack the skin with repeated exposure?", "EUH070": "Is the mixture toxic by eye contact?",
+	"EUH001": "Is the mixture explosive when dry?", "EUH014": "Does the mixture react violently with water?",
+	"EUH018": "May the mixture form a flammable or explosive mixture of vapour and air in use?",
+	"EUH019": "May the mixture form explosive peroxides?", "EUH029": "Does the mixture give off toxic gas with water?",
+	"EUH031": "Does the mixture give off toxic gas with acids?",
+	"EUH032": "Does the mixture give off very toxic gas with acids?",
+	"EUH044": "May the mixture explode when it is heated under confinement?",
+	"EUH066": "May the mixture dry or crack the skin with repeated exposure?",
+	"EUH070": "Is the mixture toxic by eye contact?",
 }
 
 // Substances of which mixtures have a statement of their own (CLP, annex II, part 2), by their CAS numbers.
 var (
-	isocyanates    = []string{"101-68-8", "584-84-9", "26471-62-5", "91-08-7", "9016-87-9", "822-06-0", "4098-71-9", "5873-54-1", "26447-40-5", "28182-81-2", "5124-30-1"}
+	isocyanates = []string{"101-68-8", "584-84-9", "26471-62-5", "91-08-7", "9016-87-9", "822-06-0", "4098-71-9",
+		"5873-54-1", "26447-40-5", "28182-81-2", "5124-30-1"}
 	cyanoacrylates = []string{"7085-85-0", "137-05-3", "6606-65-1", "27816-23-5"}
-	epoxies        = []string{"25068-38-6", "1675-54-3", "9003-36-5", "28064-14-4", "2425-79-8", "16096-31-4", "2210-79-9", "68609-97-2", "106-89-8"}
-	hypochlorites  = []string{"7681-52-9", "7778-54-3", "10022-70-5", "2893-78-9", "51580-86-0", "87-90-1"}
-	titanium       = "13463-67-7"
+	epoxies        = []string{"25068-38-6", "1675-54-3", "9003-36-5", "28064-14-4", "2425-79-8", "16096-31-4",
+		"2210-79-9", "68609-97-2", "106-89-8"}
+	hypochlorites = []string{"7681-52-9", "7778-54-3", "10022-70-5", "2893-78-9", "51580-86-0", "87-90-1"}
+	titanium      = "13463-67-7"
 )
 
-// supplement adds what stands on the label besides: statements that parts carry on, those of annex II, and how much is of unknown toxicity.
+// supplement adds what stands on the label besides: statements that parts carry on, those of annex II, and how much is
+// of unknown toxicity.
 func (m *mixing) supplement(b *Book) {
 	m.unknown()
 	if m.rules != CLP {
@@ -56,18 +64,25 @@ func (m *mixing) supplement(b *Book) {
 	m.onRequest()
 }
 
-// A use is a statement of annex II, part 2, of mixtures with some substances that serve for something, which only a person knows.
+// A use is a statement of annex II, part 2, of mixtures with some substances that serve for something, which only a
+// person knows.
 type use struct {
 	code, asks, clause string
 	cas                []string
 }
 
 var usesOf = []use{
-	{"EUH201", "Is it a paint or varnish with more than 0.15 % of lead?", "CLP, annex II, 2.1", []string{"7439-92-1", "1317-36-8", "1314-41-6", "7758-97-6", "10099-74-8", "6080-56-4", "7446-14-2"}},
-	{"EUH203", "Is it a cement, or a mixture with cement, with more than 0.0002 % of soluble chromium(VI)?", "CLP, annex II, 2.2", []string{"1333-82-0", "7778-50-9", "7789-12-0", "7789-09-5", "7789-00-6", "7775-11-3", "10294-40-3", "65997-15-1"}},
-	{"EUH207", "Is it an alloy with cadmium for brazing or soldering?", "CLP, annex II, 2.7", []string{"7440-43-9", "1306-19-0"}},
-	{"EUH209", "It has no flash point, or one above 60 °C, a halogenated hydrocarbon, and more than 5 % of what is flammable: does it become flammable in use?", "CLP, annex II, 2.9",
-		[]string{"75-09-2", "67-66-3", "56-23-5", "79-01-6", "127-18-4", "71-55-6", "79-00-5", "79-34-5", "75-25-2", "106-94-5", "540-59-0", "107-06-2", "75-34-3", "78-87-5", "96-18-4"}},
+	{"EUH201", "Is it a paint or varnish with more than 0.15 % of lead?", "CLP, annex II, 2.1",
+		[]string{"7439-92-1", "1317-36-8", "1314-41-6", "7758-97-6", "10099-74-8", "6080-56-4", "7446-14-2"}},
+	{"EUH203", "Is it a cement, or a mixture with cement, with more than 0.0002 % of soluble chromium(VI)?",
+		"CLP, annex II, 2.2", []string{"1333-82-0", "7778-50-9", "7789-12-0", "7789-09-5", "7789-00-6", "7775-11-3",
+			"10294-40-3", "65997-15-1"}},
+	{"EUH207", "Is it an alloy with cadmium for brazing or soldering?", "CLP, annex II, 2.7",
+		[]string{"7440-43-9", "1306-19-0"}},
+	{"EUH209", "It has no flash point, or one above 60 °C, a halogenated hydrocarbon, and more than 5 % of what is " +
+		"flammable: does it become flammable in use?", "CLP, annex II, 2.9",
+		[]string{"75-09-2", "67-66-3", "56-23-5", "79-01-6", "127-18-4", "71-55-6", "79-00-5", "79-34-5", "75-25-2",
+			"106-94-5", "540-59-0", "107-06-2", "75-34-3", "78-87-5", "96-18-4"}},
 }
 
 // uses asks what a mixture serves for where that gives it a statement.
@@ -82,11 +97,13 @@ func (m *mixing) uses() {
 		if because == nil || u.code == "EUH209" && !m.becomesFlammable() {
 			continue
 		}
-		choices := map[string][]string{"EUH201": {"no", "yes", "yes, in less than 125 ml"}, "EUH209": {"no", "flammable", "highly flammable"}}[u.code]
+		choices := map[string][]string{"EUH201": {"no", "yes", "yes, in less than 125 ml"},
+			"EUH209": {"no", "flammable", "highly flammable"}}[u.code]
 		if choices == nil {
 			choices = []string{"yes", "no"}
 		}
-		answer, is, err := m.answer(Open{ID: u.code, Text: u.asks, Choices: choices, Because: because, Clause: u.clause})
+		answer, is, err := m.answer(Open{ID: u.code, Text: u.asks, Choices: choices, Because: because,
+			Clause: u.clause})
 		switch {
 		case err != nil:
 			m.failed = err
@@ -131,16 +148,19 @@ func (m *mixing) carry(code string) {
 		case at < 0:
 			asking = append(asking, p.Name)
 		case p.Percent >= p.Limits[at].From:
-			m.step("%s: %s %% %s, at least its own limit of %s %% (article 10).", code, number(p.Percent), p.Name, number(p.Limits[at].From))
+			m.step("%s: %s %% %s, at least its own limit of %s %% (article 10).", code, number(p.Percent), p.Name,
+				number(p.Limits[at].From))
 			m.say(code, p.Name)
 		default:
-			m.step("%s: %s %% %s, below its own limit of %s %% (article 10).", code, number(p.Percent), p.Name, number(p.Limits[at].From))
+			m.step("%s: %s %% %s, below its own limit of %s %% (article 10).", code, number(p.Percent), p.Name,
+				number(p.Limits[at].From))
 		}
 	}
 	if asking == nil || slices.ContainsFunc(m.supplemental, func(r Reasoned) bool { return r.Code == code }) {
 		return
 	}
-	answer, is, err := m.answer(Open{ID: code, Text: carried[code], Choices: []string{"yes", "no"}, Because: asking, Clause: "CLP, annex II, part 1"})
+	answer, is, err := m.answer(Open{ID: code, Text: carried[code], Choices: []string{"yes", "no"}, Because: asking,
+		Clause: "CLP, annex II, part 1"})
 	switch {
 	case err != nil:
 		m.failed = err
@@ -180,7 +200,8 @@ func (m *mixing) special(code, why string, from float64, cas ...string) {
 	}
 }
 
-// elicits returns from which concentration a sensitiser makes those ill who are sensitised (CLP, annex I, table 3.4.6); 0: the part is none.
+// elicits returns from which concentration a sensitiser makes those ill who are sensitised (CLP, annex I, table 3.4.6);
+// 0: the part is none.
 func elicits(p *Part, class string) (from float64) {
 	for _, c := range p.Classes {
 		if c.Class.Class != class {
@@ -205,13 +226,17 @@ func (m *mixing) allergic() {
 		p := &m.parts[i]
 		for _, class := range []string{"Resp. Sens.", "Skin Sens."} {
 			from := elicits(p, class)
-			if from == 0 || slices.Contains(parts, p) || slices.Contains(isocyanates, p.CAS) || slices.Contains(epoxies, p.CAS) || m.contributors[p.Name] && slices.ContainsFunc(m.given, func(g given) bool { return g.class == class }) {
+			if from == 0 || slices.Contains(parts, p) || slices.Contains(isocyanates, p.CAS) ||
+				slices.Contains(epoxies, p.CAS) || m.contributors[p.Name] &&
+				slices.ContainsFunc(m.given, func(g given) bool { return g.class == class }) {
 				continue
 			}
 			if p.Percent < from {
-				m.step("EUH208: %s %% %s, below %s %%: it is not named (table 3.4.6).", number(p.Percent), p.Name, number(from))
+				m.step("EUH208: %s %% %s, below %s %%: it is not named (table 3.4.6).", number(p.Percent), p.Name,
+					number(from))
 			} else {
-				m.step("EUH208: %s %% %s, at least %s %%: it is named (table 3.4.6; annex II, 2.8).", number(p.Percent), p.Name, number(from))
+				m.step("EUH208: %s %% %s, at least %s %%: it is named (table 3.4.6; annex II, 2.8).", number(p.Percent),
+					p.Name, number(from))
 				parts = append(parts, p)
 			}
 		}
@@ -238,7 +263,8 @@ func (m *mixing) allergic() {
 	m.supplemental = append(m.supplemental, said)
 }
 
-// onRequest says that a safety data sheet is to be had of a mixture that is not classified, but has hazardous parts (CLP, annex II, 2.10).
+// onRequest says that a safety data sheet is to be had of a mixture that is not classified, but has hazardous parts
+// (CLP, annex II, 2.10).
 func (m *mixing) onRequest() {
 	if len(m.classes) > 0 || m.public || len(m.open) > 0 {
 		return
@@ -257,7 +283,9 @@ func (m *mixing) onRequest() {
 				one = 0.1
 			case c.Class.Class == "Skin Sens." || c.Class.Class == "Resp. Sens.":
 				one = elicits(p, c.Class.Class)
-			case c.Class.Class != "Acute Tox." && !strings.HasPrefix(c.Class.Class, "S") && !strings.HasPrefix(c.Class.Class, "E") && !strings.HasPrefix(c.Class.Class, "A") && c.Class.Class != "Muta." && c.Class.Class != "Ozone":
+			case c.Class.Class != "Acute Tox." && !strings.HasPrefix(c.Class.Class, "S") &&
+				!strings.HasPrefix(c.Class.Class, "E") && !strings.HasPrefix(c.Class.Class, "A") &&
+				c.Class.Class != "Muta." && c.Class.Class != "Ozone":
 				continue // physical
 			}
 			if from == 0 || one < from {
@@ -265,14 +293,16 @@ func (m *mixing) onRequest() {
 			}
 		}
 		if from > 0 && p.Percent >= from {
-			m.step("EUH210: %s %% %s, at least %s %%, in a mixture that is not classified (annex II, 2.10).", number(p.Percent), p.Name, number(from))
+			m.step("EUH210: %s %% %s, at least %s %%, in a mixture that is not classified (annex II, 2.10).",
+				number(p.Percent), p.Name, number(from))
 			m.say("EUH210", p.Name)
 			return
 		}
 	}
 }
 
-// unknownTexts say how much of a mixture is of unknown toxicity (CLP, annex I, 3.1.3.6.2.2; 29 CFR 1910.1200, appendix C.3.3).
+// unknownTexts say how much of a mixture is of unknown toxicity (CLP, annex I, 3.1.3.6.2.2; 29 CFR 1910.1200, appendix
+// C.3.3).
 var unknownTexts = map[string]string{
 	"en": "%s %% of the mixture consists of ingredients of unknown acute toxicity.",
 	"de": "%s %% des Gemischs bestehen aus Bestandteilen unbekannter akuter Toxizität.",
@@ -295,7 +325,8 @@ func (m *mixing) unknown() {
 	if most < 1 {
 		return
 	}
-	clause := map[RuleSet]string{CLP: "CLP, annex I, 3.1.3.6.2.2", GHS: "GHS, 3.1.3.6.2.2", HazCom: "29 CFR 1910.1200, appendix C.3.3"}[m.rules]
+	clause := map[RuleSet]string{CLP: "CLP, annex I, 3.1.3.6.2.2", GHS: "GHS, 3.1.3.6.2.2",
+		HazCom: "29 CFR 1910.1200, appendix C.3.3"}[m.rules]
 	m.step("%s %% of the mixture are of unknown toxicity, which the label says (%s).", number(share), clause)
 	said := Reasoned{Code: "unknown toxicity", Because: []string{clause}, in: map[string]string{}}
 	for language, text := range unknownTexts {

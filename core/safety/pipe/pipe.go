@@ -60,8 +60,8 @@ type ruled struct {
 	thinnest float64 // outside diameter, mm, from which pipes themselves are marked; thinner ones get a tag
 }
 
-// A size is one row of a table of sizes, in millimetres: from which outside diameter of pipe or covering on, height of letters and length of the
-// colour field.
+// A size is one row of a table of sizes, in millimetres: from which outside diameter of pipe or covering on, height of
+// letters and length of the colour field.
 type size struct{ from, letters, length float64 }
 
 // A Book is the tables that pipes are marked by.
@@ -92,8 +92,9 @@ func (b Band) Letters() string {
 	return "white"
 }
 
-// Bands returns the bands at the left and the right end; none: there are none. A table writes them as "red" (both ends), "within blue" (both ends, with
-// the field's colour on either side) or "yellow LIQ;red HIGH" (each its own, with a word in capitals).
+// Bands returns the bands at the left and the right end; none: there are none. A table writes them as "red" (both
+// ends), "within blue" (both ends, with the field's colour on either side) or "yellow LIQ;red HIGH" (each its own, with
+// a word in capitals).
 func (g *Group) Bands() (bands []Band) {
 	if g.Stripe == "" {
 		return nil
@@ -115,9 +116,10 @@ func (g *Group) Bands() (bands []Band) {
 //go:embed *.tsv
 var shipped embed.FS
 
-// Files are the tables of the book that comes with the program: groups are ISO 20560-1, table 1 (basic identification colours), ASME A13.1,
-// table 1, DIN 2403, table 1; sizes are ASME A13.1-2020, table 2, which has gaps between its rows (51 to 64 mm): a pipe in one is marked as the
-// next thicker; spacing is ASME A13.1, 3.2.3 (25 to 50 feet), ISO 20560-1, 4.6 and DIN 2403, 4.5 (10 m).
+// Files are the tables of the book that comes with the program: groups are ISO 20560-1, table 1 (basic identification
+// colours), ASME A13.1, table 1, DIN 2403, table 1; sizes are ASME A13.1-2020, table 2, which has gaps between its rows
+// (51 to 64 mm): a pipe in one is marked as the next thicker; spacing is ASME A13.1, 3.2.3 (25 to 50 feet), ISO
+// 20560-1, 4.6 and DIN 2403, 4.5 (10 m).
 func Files() fs.FS { return shipped }
 
 // Shipped returns the book that comes with the program.
@@ -241,9 +243,9 @@ func (b *Book) Of(rules RuleSet) (of []Group) {
 // Words are the names of contents that belong to the group.
 func (g *Group) Words() []string { return g.words }
 
-// Find returns the group of contents named in plain words, such as "cooling water", or of a group's own identifier or name. What
-// the words end in says what it is: hydrogen peroxide is no hydrogen. Its error is an *Error that lists the groups: what is not
-// known is asked for, never guessed.
+// Find returns the group of contents named in plain words, such as "cooling water", or of a group's own identifier or
+// name. What the words end in says what it is: hydrogen peroxide is no hydrogen. Its error is an *Error that lists the
+// groups: what is not known is asked for, never guessed.
 func (b *Book) Find(rules RuleSet, contents string) (*Group, error) {
 	if !slices.Contains(b.sets, rules) {
 		return nil, b.unknownRules(rules)
@@ -265,12 +267,14 @@ func (b *Book) Find(rules RuleSet, contents string) (*Group, error) {
 		}
 	}
 	if best == nil {
-		return nil, &Error{fmt.Sprintf("What %q belongs to is not known here. Say the group: %s.", contents, strings.Join(names, ", "))}
+		return nil, &Error{fmt.Sprintf("What %q belongs to is not known here. Say the group: %s.", contents,
+			strings.Join(names, ", "))}
 	}
 	return best, nil
 }
 
-// Fits tells how well contents named in plain words belong to the group: by the length of the word of its that they end in; 0: not at all.
+// Fits tells how well contents named in plain words belong to the group: by the length of the word of its that they end
+// in; 0: not at all.
 func (g *Group) Fits(contents string) (longest int) {
 	said := strings.ToLower(strings.TrimSpace(contents))
 	if said == g.ID || said == strings.ToLower(g.Name) {
@@ -285,8 +289,8 @@ func (g *Group) Fits(contents string) (longest int) {
 	return longest
 }
 
-// named is the name in contents: without strengths, temperatures, pressures and brackets, and without what says where the pipe goes. A formula, such
-// as CO₂, keeps its digits.
+// named is the name in contents: without strengths, temperatures, pressures and brackets, and without what says where
+// the pipe goes. A formula, such as CO₂, keeps its digits.
 func named(contents string) string {
 	first, _, _ := strings.Cut(subscripts.Replace(contents), ",") // water, drinking
 	words := strings.Fields(bracketed.ReplaceAllString(first, " "))
@@ -301,29 +305,34 @@ var (
 	bracketed  = regexp.MustCompile(`\([^)]*\)`)
 	notAName   = regexp.MustCompile(`^([<>~≤≥]?[0-9][0-9./–-]*)?(%|°c|°f|bar|barg|mbar|psi|psig|kpa|mpa)?$`)
 	ways       = []string{"supply", "return", "feed", "inlet", "outlet", "line", "main", "header", "pipe"}
-	subscripts = strings.NewReplacer("₀", "0", "₁", "1", "₂", "2", "₃", "3", "₄", "4", "₅", "5", "₆", "6", "₇", "7", "₈", "8", "₉", "9")
+	subscripts = strings.NewReplacer("₀", "0", "₁", "1", "₂", "2", "₃", "3", "₄", "4", "₅", "5", "₆", "6", "₇", "7",
+		"₈", "8", "₉", "9")
 )
 
 // A Marking is how large what stands on a pipe is, in millimetres.
 type Marking struct {
 	Letters float64 `json:"letterHeight"` // height of capitals, at least
 	Length  float64 `json:"fieldLength"`  // of the colour field along the pipe, at least
-	Height  float64 `json:"markerHeight"` // of the marker round the pipe, at least: the letters with as much above and below
-	Round   float64 `json:"round"`        // circumference of the pipe with its insulation
-	Clause  string  `json:"clause"`
+	// of the marker round the pipe, at least: the letters with as much above and below
+	Height float64 `json:"markerHeight"`
+	Round  float64 `json:"round"` // circumference of the pipe with its insulation
+	Clause string  `json:"clause"`
 }
 
-// Mark returns how a pipe of an outside diameter, insulation included, in millimetres, is marked. Its error is an *Error.
+// Mark returns how a pipe of an outside diameter, insulation included, in millimetres, is marked. Its error is an
+// *Error.
 func (b *Book) Mark(rules RuleSet, diameter float64) (Marking, error) {
 	if !(diameter > 0) || diameter > 10_000 {
-		return Marking{}, &Error{fmt.Sprintf("%g mm is no outside diameter of a pipe; say above 0 and up to 10000, insulation included.", diameter)}
+		return Marking{}, &Error{fmt.Sprintf("%g mm is no outside diameter of a pipe; say above 0 and up to 10000, "+
+			"insulation included.", diameter)}
 	}
 	of, known := b.rules[rules]
 	if !known {
 		return Marking{}, b.unknownRules(rules)
 	}
 	if diameter < of.thinnest {
-		return Marking{}, &Error{fmt.Sprintf("A pipe of %g mm is thinner than the %g mm from which %s marks pipes themselves: use a permanent tag.", diameter, of.thinnest, of.standard)}
+		return Marking{}, &Error{fmt.Sprintf("A pipe of %g mm is thinner than the %g mm from which %s marks pipes "+
+			"themselves: use a permanent tag.", diameter, of.thinnest, of.standard)}
 	}
 	m := Marking{Round: math.Round(diameter*math.Pi*10) / 10, Clause: b.rules[ASME].standard + ", table 2"}
 	if rules != ASME {
@@ -346,8 +355,8 @@ func (b *Book) unknownRules(rules RuleSet) error {
 	return &Error{fmt.Sprintf("%q is no rule set; there are %s.", rules, strings.Join(names, ", "))}
 }
 
-// Rows returns how often what stands on a marker is repeated round the pipe so that it reads from any side: a third of the way
-// round apart, and not closer than the marker is high.
+// Rows returns how often what stands on a marker is repeated round the pipe so that it reads from any side: a third of
+// the way round apart, and not closer than the marker is high.
 func (m Marking) Rows() int { return max(1, min(3, int(m.Round/m.Height))) }
 
 // A Run is a length of pipe that is to be marked.
@@ -360,8 +369,9 @@ type Run struct {
 	Spacing  float64 // metres from marker to marker on straight pipe; 0: as the rules have it
 }
 
-// Count returns how many markers a run needs, with the reasons: one each so many metres of straight pipe, one beside every valve, before and
-// behind a change of direction and a branch, and on both sides of a wall. Its error is an *Error.
+// Count returns how many markers a run needs, with the reasons: one each so many metres of straight pipe, one beside
+// every valve, before and behind a change of direction and a branch, and on both sides of a wall. Its error is an
+// *Error.
 func (b *Book) Count(rules RuleSet, run Run) (total int, why []string, err error) {
 	if run.Length < 0 || run.Length > 1_000_000 || min(run.Valves, run.Bends, run.Branches, run.Walls) < 0 {
 		return 0, nil, &Error{"The length of a pipe and the counts of its parts are 0 or more."}
@@ -377,7 +387,8 @@ func (b *Book) Count(rules RuleSet, run Run) (total int, why []string, err error
 		}
 	}
 	if run.Length > 0 {
-		add(int(math.Floor(run.Length/apart))+1, fmt.Sprintf("on %g m of straight pipe, one at its beginning and then every %g m", run.Length, apart))
+		add(int(math.Floor(run.Length/apart))+1,
+			fmt.Sprintf("on %g m of straight pipe, one at its beginning and then every %g m", run.Length, apart))
 	}
 	add(run.Valves, "beside valves")
 	add(2*run.Bends, "before and behind changes of direction")

@@ -55,16 +55,19 @@ func Compare(from, to *Pack) (changes []Change) {
 	for _, kind := range []struct {
 		kind string
 		of   func(*Pack) map[string]thing
-	}{{Symbol, symbolsOf}, {Statement, statementsOf}, {Class, classesOf}, {Substance, substancesOf}, {Pipe, pipesOf}, {Message, messagesOf}} {
+	}{{Symbol, symbolsOf}, {Statement, statementsOf}, {Class, classesOf}, {Substance, substancesOf}, {Pipe, pipesOf},
+		{Message, messagesOf}} {
 		before, after := kind.of(from), kind.of(to)
 		var found []Change
 		for id, was := range before {
 			is, there := after[id]
 			switch {
 			case !there:
-				found = append(found, Change{Kind: kind.kind, ID: id, Name: was.name, What: Withdrawn, Before: shown(kind.kind, was), group: was.group})
+				found = append(found, Change{Kind: kind.kind, ID: id, Name: was.name, What: Withdrawn,
+					Before: shown(kind.kind, was), group: was.group})
 			case was.says != is.says:
-				c := Change{Kind: kind.kind, ID: id, Name: is.name, What: Changed, Before: shown(kind.kind, was), After: shown(kind.kind, is), group: was.group}
+				c := Change{Kind: kind.kind, ID: id, Name: is.name, What: Changed, Before: shown(kind.kind, was),
+					After: shown(kind.kind, is), group: was.group}
 				for i := range was.texts {
 					if was.texts[i] != is.texts[i] {
 						c.texts = append(c.texts, [2]string{was.texts[i], is.texts[i]})
@@ -75,10 +78,14 @@ func Compare(from, to *Pack) (changes []Change) {
 		}
 		for id, is := range after {
 			if _, there := before[id]; !there {
-				found = append(found, Change{Kind: kind.kind, ID: id, Name: is.name, What: Added, After: shown(kind.kind, is)})
+				found = append(found, Change{Kind: kind.kind, ID: id, Name: is.name, What: Added,
+					After: shown(kind.kind, is)})
 			}
 		}
-		slices.SortFunc(found, func(a, b Change) int { return cmp.Or(cmp.Compare(a.What, b.What), cmp.Compare(a.ID, b.ID)) })
+		slices.SortFunc(found, func(a, b Change) int {
+			return cmp.Or(cmp.Compare(a.What, b.What),
+				cmp.Compare(a.ID, b.ID))
+		})
 		changes = append(changes, found...)
 	}
 	return changes
@@ -118,7 +125,8 @@ func classesOf(p *Pack) map[string]thing {
 	all := map[string]thing{}
 	for i := range p.Book.Classes {
 		c := &p.Book.Classes[i]
-		said := []string{strings.Join(c.Pictograms, " "), string(c.Signal), strings.Join(c.Hazards, " "), strings.Join(c.AllPrecautions(), " "), fmt.Sprint(c.Rules)}
+		said := []string{strings.Join(c.Pictograms, " "), string(c.Signal), strings.Join(c.Hazards, " "),
+			strings.Join(c.AllPrecautions(), " "), fmt.Sprint(c.Rules)}
 		all[c.String()] = thing{name: c.Name, says: strings.Join(said, "; ")}
 	}
 	return all
@@ -135,8 +143,11 @@ func substancesOf(p *Pack) map[string]thing {
 			}
 		}
 		var said []string
-		for _, part := range [][2]string{{"", strings.Join(names, " / ")}, {"", s.Classification}, {"supplemental ", strings.Join(s.Supplemental, " ")}, {"limits ", s.Limits}, {"UN ", s.UN},
-			{"class ", s.Transport}, {"packing group ", s.PackingGroup}, {"EC ", s.EC}, {"", s.Formula}, {"also ", strings.Join(s.Synonyms, ", ")}, {"notes ", strings.Join(s.Notes, " ")}, {"source ", string(s.Source)}} {
+		for _, part := range [][2]string{{"", strings.Join(names, " / ")}, {"", s.Classification},
+			{"supplemental ", strings.Join(s.Supplemental, " ")}, {"limits ", s.Limits}, {"UN ", s.UN},
+			{"class ", s.Transport}, {"packing group ", s.PackingGroup}, {"EC ", s.EC}, {"", s.Formula},
+			{"also ", strings.Join(s.Synonyms, ", ")}, {"notes ", strings.Join(s.Notes, " ")},
+			{"source ", string(s.Source)}} {
 			if part[1] != "" {
 				said = append(said, part[0]+part[1])
 			}
@@ -151,7 +162,8 @@ func pipesOf(p *Pack) map[string]thing {
 	for i := range p.Pipes.Groups {
 		g := &p.Pipes.Groups[i]
 		said := fmt.Sprintf("%s on %s", g.Letters, g.Field)
-		for _, more := range [][2]string{{", with bands in ", g.Stripe}, {"; holds ", g.Holds}, {"; known by ", strings.Join(g.Words(), ", ")}, {"; ", g.Clause}} {
+		for _, more := range [][2]string{{", with bands in ", g.Stripe}, {"; holds ", g.Holds},
+			{"; known by ", strings.Join(g.Words(), ", ")}, {"; ", g.Clause}} {
 			if more[1] != "" {
 				said += more[0] + more[1]
 			}
@@ -176,7 +188,8 @@ func messagesOf(p *Pack) map[string]thing {
 	return all
 }
 
-// Touches returns which changes a design is touched by: it shows the symbol, says the statement, is a substance's label or says the message.
+// Touches returns which changes a design is touched by: it shows the symbol, says the statement, is a substance's label
+// or says the message.
 func Touches(d *design.Design, changes []Change) (touching []Change) {
 	shows := d.Symbols()
 	var words strings.Builder
@@ -216,7 +229,10 @@ func Touches(d *design.Design, changes []Change) (touching []Change) {
 
 // said tells whether a text says something that is said otherwise now.
 func (c *Change) said(text string) bool {
-	return slices.ContainsFunc(c.texts, func(pair [2]string) bool { return len(pair[0]) > 3 && strings.Contains(text, pair[0]) })
+	return slices.ContainsFunc(c.texts, func(pair [2]string) bool {
+		return len(pair[0]) > 3 &&
+			strings.Contains(text, pair[0])
+	})
 }
 
 // marks tells whether a marker is of the group that is otherwise now, or of the rules whose sizes are.
@@ -232,8 +248,8 @@ func (c *Change) marks(laid json.RawMessage) bool {
 	return of.Rules == string(c.group.Rules) && (fromRecords || c.group.Fits(cmp.Or(of.Group, of.Contents)) > 0)
 }
 
-// Take returns a design as it is with another pack: it shows that pack's symbols, and says its statements where it says the old ones word for
-// word. What follows from a class or a substance is laid out anew by whoever looks at it.
+// Take returns a design as it is with another pack: it shows that pack's symbols, and says its statements where it says
+// the old ones word for word. What follows from a class or a substance is laid out anew by whoever looks at it.
 func Take(d *design.Design, version string, changes []Change) *design.Design {
 	made := *d
 	made.Reference = version

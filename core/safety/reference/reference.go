@@ -1,5 +1,6 @@
-// Package reference holds the reference pack: symbols, hazard classes, statements, substances, groups and sizes of pipes, and ready messages of
-// signs, under one version. One comes with the program; others come as signed zips, are held against the one in use, and taken in.
+// Package reference holds the reference pack: symbols, hazard classes, statements, substances, groups and sizes of
+// pipes, and ready messages of signs, under one version. One comes with the program; others come as signed zips, are
+// held against the one in use, and taken in.
 package reference
 
 import (
@@ -77,7 +78,8 @@ func refuse(format string, args ...any) error { return &Error{fmt.Sprintf(format
 // Shipped returns the pack that comes with the program.
 var Shipped = sync.OnceValue(func() *Pack {
 	files := map[string][]byte{"signs/texts.tsv": []byte(sign.ShippedTexts)}
-	for folder, from := range map[string]fs.FS{"hazards/": hazard.Files(), "pipes/": pipe.Files(), "symbols/": symbols.Files()} {
+	for folder, from := range map[string]fs.FS{"hazards/": hazard.Files(), "pipes/": pipe.Files(),
+		"symbols/": symbols.Files()} {
 		err := fs.WalkDir(from, ".", func(name string, entry fs.DirEntry, err error) error {
 			if err != nil || entry.IsDir() {
 				return err
@@ -90,7 +92,9 @@ var Shipped = sync.OnceValue(func() *Pack {
 		}
 	}
 	about := About{Format: Format, Version: symbols.Edition, Date: "2026-12-01", By: "Odd Spool"}
-	return &Pack{About: about, Book: hazard.Shipped(), Pipes: pipe.Shipped(), Symbols: symbols.All(), Texts: sign.Texts(), files: files} // its tests write it and read it again
+	// its tests write it and read it again
+	return &Pack{About: about, Book: hazard.Shipped(), Pipes: pipe.Shipped(), Symbols: symbols.All(),
+		Texts: sign.Texts(), files: files}
 })
 
 // versions are numbers with points between.
@@ -154,14 +158,16 @@ func read(about About, files map[string][]byte) (*Pack, error) {
 	for _, t := range p.Texts {
 		for _, id := range t.Symbols {
 			if !seen[id] {
-				return nil, refuse("The message “%s” of the pack has the symbol %s, which the pack does not have.", t.Message, id)
+				return nil, refuse("The message “%s” of the pack has the symbol %s, which the pack does not have.",
+					t.Message, id)
 			}
 		}
 	}
 	for i := range p.Book.Classes {
 		for _, id := range p.Book.Classes[i].Pictograms {
 			if !seen[id] {
-				return nil, refuse("The class %s of the pack has the pictogram %s, which the pack does not have.", &p.Book.Classes[i], id)
+				return nil, refuse("The class %s of the pack has the pictogram %s, which the pack does not have.",
+					&p.Book.Classes[i], id)
 			}
 		}
 	}
@@ -179,8 +185,8 @@ func (p *Pack) Find(id string) *symbols.Symbol {
 // Files returns the content of the pack by its names, to make another of it.
 func (p *Pack) Files() map[string][]byte { return maps.Clone(p.files) }
 
-// WithAnnex returns the content of a pack whose substances are those of the authority's table of harmonised classifications, and what of the table is not
-// in it. Its error is a *hazard.Error.
+// WithAnnex returns the content of a pack whose substances are those of the authority's table of harmonised
+// classifications, and what of the table is not in it. Its error is a *hazard.Error.
 func (p *Pack) WithAnnex(fields []string, records [][]string) (files map[string][]byte, read *hazard.Annex, err error) {
 	if read, err = p.Book.ReadAnnex(fields, records); err != nil {
 		return nil, nil, err
@@ -194,8 +200,8 @@ func (p *Pack) WithAnnex(fields []string, records [][]string) (files map[string]
 	return files, read, nil
 }
 
-// Write writes a pack, signed with a key; nil: unsigned, as a program keeps one for itself. Its errors are those of the writer, and an
-// *Error where Open would not take it.
+// Write writes a pack, signed with a key; nil: unsigned, as a program keeps one for itself. Its errors are those of the
+// writer, and an *Error where Open would not take it.
 func Write(w io.Writer, about About, files map[string][]byte, key ed25519.PrivateKey) error {
 	about.Format, about.Files = Format, map[string]string{}
 	for name, data := range files {
@@ -245,18 +251,23 @@ func Write(w io.Writer, about About, files map[string][]byte, key ed25519.Privat
 // Open reads a pack that is signed with one of some keys. Its error is an *Error.
 func Open(data []byte, keys []ed25519.PublicKey) (*Pack, error) {
 	if len(keys) == 0 {
-		return nil, refuse("No key is known that packs are signed with, so none can be taken in. Whoever runs Odd Spool names one with -reference-key.")
+		return nil, refuse("No key is known that packs are signed with, so none can be taken in. Whoever runs Odd " +
+			"Spool names one with -reference-key.")
 	}
 	return open(data, func(told, signature []byte) error {
-		if !slices.ContainsFunc(keys, func(key ed25519.PublicKey) bool { return ed25519.Verify(key, told, signature) }) {
-			return refuse("The signature of this pack is not one of those that are trusted here: it is another's, or it was changed on the way. Get it anew from where it is issued.")
+		if !slices.ContainsFunc(keys, func(key ed25519.PublicKey) bool {
+			return ed25519.Verify(key, told,
+				signature)
+		}) {
+			return refuse("The signature of this pack is not one of those that are trusted here: it is another's, or " +
+				"it was changed on the way. Get it anew from where it is issued.")
 		}
 		return nil
 	})
 }
 
-// Drawing returns the drawing of a symbol of a pack that this program kept for itself, without reading the rest. Its error is a
-// *symbols.UnknownError where the pack has none of that name.
+// Drawing returns the drawing of a symbol of a pack that this program kept for itself, without reading the rest. Its
+// error is a *symbols.UnknownError where the pack has none of that name.
 func Drawing(data []byte, id string) ([]byte, error) {
 	packed, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
@@ -330,7 +341,8 @@ func open(data []byte, trusted func(told, signature []byte) error) (*Pack, error
 	}
 	var about About
 	if err := json.Unmarshal(told, &about); err != nil || about.Format != Format {
-		return nil, refuse("This pack is of a format %q that this program does not know; it knows %s.", about.Format, Format)
+		return nil, refuse("This pack is of a format %q that this program does not know; it knows %s.", about.Format,
+			Format)
 	}
 	if !versions.MatchString(about.Version) {
 		return nil, refuse("%q is no version of a pack; write it like 2026.12.", about.Version)
@@ -342,7 +354,8 @@ func open(data []byte, trusted func(told, signature []byte) error) (*Pack, error
 			return nil, err
 		}
 		if is := sha256.Sum256(data); hex.EncodeToString(is[:]) != sum {
-			return nil, refuse("The file %s of the pack is not the one that was signed. Get it anew from where it is issued.", name)
+			return nil, refuse("The file %s of the pack is not the one that was signed. Get it anew from where it is "+
+				"issued.", name)
 		}
 		files[name] = data
 	}

@@ -29,13 +29,15 @@ func next(t *testing.T) map[string][]byte {
 	edit("hazards/statements.tsv", "Highly flammable liquid and vapour", "Very flammable liquid and vapour")
 	edit("signs/texts.tsv", "danger\tW042\tArc flash. Stay outside the line.\n", "")
 	files["signs/texts.tsv"] = append(files["signs/texts.tsv"], "warning\tW011\tWet deck. Hold on.\n"...)
-	files["symbols/W011.svg"] = bytes.Replace(files["symbols/W011.svg"], []byte("<path d=\"M"), []byte("<path d=\"M0 0 "), 1)
+	files["symbols/W011.svg"] = bytes.Replace(files["symbols/W011.svg"], []byte("<path d=\"M"),
+		[]byte("<path d=\"M0 0 "), 1)
 	return files
 }
 
 func packed(t *testing.T, version string, files map[string][]byte) []byte {
 	var out bytes.Buffer
-	require.NoError(t, reference.Write(&out, reference.About{Version: version, Date: "2026-12-01", By: "Brinewick Kelp Works"}, files, private))
+	require.NoError(t, reference.Write(&out, reference.About{Version: version, Date: "2026-12-01",
+		By: "Brinewick Kelp Works"}, files, private))
 	return out.Bytes()
 }
 
@@ -50,7 +52,8 @@ func TestThePackOfTheProgram(t *testing.T) {
 	back, err := reference.Open(packed(t, "2026.12", p.Files()), []ed25519.PublicKey{public})
 	require.NoError(t, err)
 	require.Empty(t, reference.Compare(p, back), "it comes back as it was written")
-	require.Equal(t, []string{"2026.12", "2026-12-01", "Brinewick Kelp Works"}, []string{back.Version, back.Date, back.By})
+	require.Equal(t, []string{"2026.12", "2026-12-01", "Brinewick Kelp Works"},
+		[]string{back.Version, back.Date, back.By})
 }
 
 func TestWhatDiffers(t *testing.T) {
@@ -61,14 +64,18 @@ func TestWhatDiffers(t *testing.T) {
 	for _, c := range changes {
 		got[c.Kind+" "+c.ID] = c.What
 	}
-	require.Equal(t, map[string]string{"statement H225": "changed", "message Arc flash. Stay outside the line.": "withdrawn", "message Wet deck. Hold on.": "added", "symbol W011": "changed"}, got)
+	require.Equal(t, map[string]string{"statement H225": "changed",
+		"message Arc flash. Stay outside the line.": "withdrawn", "message Wet deck. Hold on.": "added",
+		"symbol W011": "changed"}, got)
 
 	d := &design.Design{Elements: []design.Element{
 		{ID: "a", Kind: design.Symbol, Symbol: &design.SymbolLooks{ID: "W011"}},
-		{ID: "b", Kind: design.Text, Says: []design.Piece{{Text: "H225 Highly flammable liquid and vapour. Keep out."}}},
+		{ID: "b", Kind: design.Text, Says: []design.Piece{{Text: "H225 Highly flammable liquid and vapour. " +
+			"Keep out."}}},
 		{ID: "c", Kind: design.Text, Says: []design.Piece{{Text: "Wet deck. Hold on."}}},
 	}}
-	d.Demands = []design.Demand{{Element: "b", Asks: design.AsksWords, Says: "H225 Highly flammable liquid and vapour."}}
+	d.Demands = []design.Demand{{Element: "b", Asks: design.AsksWords,
+		Says: "H225 Highly flammable liquid and vapour."}}
 	touching := reference.Touches(d, changes)
 	require.Len(t, touching, 2)
 	require.Empty(t, reference.Touches(&design.Design{Elements: d.Elements[2:]}, changes))
@@ -76,13 +83,16 @@ func TestWhatDiffers(t *testing.T) {
 	require.Equal(t, "2026.12", made.Reference)
 	require.Equal(t, "H225 Very flammable liquid and vapour. Keep out.", made.Elements[1].Says[0].Text)
 	require.Equal(t, "H225 Very flammable liquid and vapour.", made.Demands[0].Says, "what its rules ask follows")
-	require.Equal(t, "H225 Highly flammable liquid and vapour. Keep out.", d.Elements[1].Says[0].Text, "the design itself is as it was")
+	require.Equal(t, "H225 Highly flammable liquid and vapour. Keep out.", d.Elements[1].Says[0].Text,
+		"the design itself is as it was")
 }
 
-// A marker is touched by what its contents are marked by, not by other groups; and a pack without pipes leaves those of the program.
+// A marker is touched by what its contents are marked by, not by other groups; and a pack without pipes leaves those of
+// the program.
 func TestPipesOfAPack(t *testing.T) {
 	files := reference.Shipped().Files()
-	files["pipes/groups.tsv"] = bytes.Replace(files["pipes/groups.tsv"], []byte("\tSteam\tsilver-grey"), []byte("\tSteam\tgrey"), 1)
+	files["pipes/groups.tsv"] = bytes.Replace(files["pipes/groups.tsv"], []byte("\tSteam\tsilver-grey"),
+		[]byte("\tSteam\tgrey"), 1)
 	files["pipes/sizes.tsv"] = bytes.Replace(files["pipes/sizes.tsv"], []byte("\t89\t800"), []byte("\t90\t800"), 1)
 	to, err := reference.Open(packed(t, "2026.12", files), []ed25519.PublicKey{public})
 	require.NoError(t, err)
@@ -90,16 +100,19 @@ func TestPipesOfAPack(t *testing.T) {
 	require.Len(t, changes, 1+len(pipe.Shipped().Sets())) // steam, and the sizes under each rule set
 	marker := func(with string) []string {
 		var of []string
-		for _, c := range reference.Touches(&design.Design{Laid: &design.Laid{What: "pipe", With: json.RawMessage(with)}}, changes) {
+		for _, c := range reference.Touches(&design.Design{Laid: &design.Laid{What: "pipe",
+			With: json.RawMessage(with)}}, changes) {
 			of = append(of, c.ID)
 		}
 		return of
 	}
 	require.Equal(t, []string{"iso", "iso steam"}, marker(`{"rules": "iso", "contents": "Saturated steam"}`))
 	require.Equal(t, []string{"iso", "iso steam"}, marker(`{"rules": "iso", "contents": "x", "group": "steam"}`))
-	require.Equal(t, []string{"iso", "iso steam"}, marker(`{"rules": "iso", "contents": "x", "groupField": "group"}`), "records may be of any group")
+	require.Equal(t, []string{"iso", "iso steam"}, marker(`{"rules": "iso", "contents": "x", "groupField": "group"}`),
+		"records may be of any group")
 	require.Equal(t, []string{"din"}, marker(`{"rules": "din", "contents": "Steam"}`))
-	require.Empty(t, reference.Touches(&design.Design{Laid: &design.Laid{What: "sign", With: json.RawMessage(`{"rules": "iso", "contents": "steam"}`)}}, changes))
+	require.Empty(t, reference.Touches(&design.Design{Laid: &design.Laid{What: "sign",
+		With: json.RawMessage(`{"rules": "iso", "contents": "steam"}`)}}, changes))
 
 	for name := range files {
 		if strings.HasPrefix(name, "pipes/") {
@@ -110,11 +123,13 @@ func TestPipesOfAPack(t *testing.T) {
 	require.NoError(t, err)
 	require.Empty(t, reference.Compare(reference.Shipped(), to))
 	files["pipes/groups.tsv"] = []byte("kelp\n")
-	require.ErrorContains(t, reference.Write(io.Discard, reference.About{Version: "2026.12"}, files, private), "pipes of the pack")
+	require.ErrorContains(t, reference.Write(io.Discard, reference.About{Version: "2026.12"}, files, private),
+		"pipes of the pack")
 }
 
 func TestNewer(t *testing.T) {
-	for _, test := range [][2]string{{"2026.12", "2026.11"}, {"2026.11.1", "2026.11"}, {"2027.1", "2026.12"}, {"2026.10", "2026.9"}} {
+	for _, test := range [][2]string{{"2026.12", "2026.11"}, {"2026.11.1", "2026.11"}, {"2027.1", "2026.12"},
+		{"2026.10", "2026.9"}} {
 		require.True(t, reference.Newer(test[0], test[1]), test)
 		require.False(t, reference.Newer(test[1], test[0]), test)
 	}
@@ -162,19 +177,26 @@ func TestPacksThatAreNotTaken(t *testing.T) {
 		keys []ed25519.PublicKey
 		says string
 	}{
-		"no zip":            {[]byte("kelp"), keys, "cannot be read as a zip"},
-		"no key":            {good, nil, "No key is known"},
-		"another's":         {good, []ed25519.PublicKey{other}, "not one of those that are trusted"},
-		"without signature": {of("reference.sig", func([]byte) []byte { return nil }), keys, "not one of those that are trusted"},
-		"another version":   {of("reference.json", func(d []byte) []byte { return bytes.Replace(d, []byte("2026.12"), []byte("2027.12"), 1) }), keys, "not one of those that are trusted"},
-		"a changed drawing": {of("symbols/W011.svg", func(d []byte) []byte { return append(d, ' ') }), keys, "not the one that was signed"},
-		"a drawing less":    {of("symbols/W011.svg", func([]byte) []byte { return nil }), keys, "has no file symbols/W011.svg"},
+		"no zip":    {[]byte("kelp"), keys, "cannot be read as a zip"},
+		"no key":    {good, nil, "No key is known"},
+		"another's": {good, []ed25519.PublicKey{other}, "not one of those that are trusted"},
+		"without signature": {of("reference.sig", func([]byte) []byte { return nil }), keys,
+			"not one of those that are trusted"},
+		"another version": {of("reference.json",
+			func(d []byte) []byte { return bytes.Replace(d, []byte("2026.12"), []byte("2027.12"), 1) }), keys,
+			"not one of those that are trusted"},
+		"a changed drawing": {of("symbols/W011.svg", func(d []byte) []byte { return append(d, ' ') }), keys,
+			"not the one that was signed"},
+		"a drawing less": {of("symbols/W011.svg", func([]byte) []byte { return nil }), keys,
+			"has no file symbols/W011.svg"},
 		"a file more": {repacked(t, good, func(n string, d []byte) (string, []byte) {
 			return strings.Replace(n, "reference.sig", "../reference.sig", 1), d
 		}), keys, "not one of those that are trusted"},
-		"a bomb":             {of("symbols/W011.svg", func([]byte) []byte { return make([]byte, 40<<20) }), keys, "unpacks to more than a pack may have"},
-		"a bomb in the head": {of("reference.json", func([]byte) []byte { return make([]byte, 40<<20) }), keys, "unpacks to more than a pack may have"},
-		"too large":          {make([]byte, reference.MostBytes+1), keys, "one has up to 32"},
+		"a bomb": {of("symbols/W011.svg", func([]byte) []byte { return make([]byte, 40<<20) }), keys,
+			"unpacks to more than a pack may have"},
+		"a bomb in the head": {of("reference.json", func([]byte) []byte { return make([]byte, 40<<20) }), keys,
+			"unpacks to more than a pack may have"},
+		"too large": {make([]byte, reference.MostBytes+1), keys, "one has up to 32"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			_, err := reference.Open(test.data, test.keys)
@@ -194,11 +216,14 @@ func TestPacksThatAreNotWritten(t *testing.T) {
 		return reference.Write(io.Discard, reference.About{Version: version}, files, private)
 	}
 	require.ErrorContains(t, write("next", func(map[string][]byte) {}), "no version")
-	require.ErrorContains(t, write("2026.12", func(f map[string][]byte) { f["symbols/W011.svg"] = []byte("<svg/>") }), "W011.svg")
-	require.ErrorContains(t, write("2026.12", func(f map[string][]byte) { delete(f, "hazards/classes.tsv") }), "hazards")
+	require.ErrorContains(t, write("2026.12", func(f map[string][]byte) { f["symbols/W011.svg"] = []byte("<svg/>") }),
+		"W011.svg")
+	require.ErrorContains(t, write("2026.12", func(f map[string][]byte) { delete(f, "hazards/classes.tsv") }),
+		"hazards")
 	require.ErrorContains(t, write("2026.12", func(f map[string][]byte) { delete(f, "symbols/GHS02.svg") }), "GHS02")
 	require.ErrorContains(t, write("2026.12", func(f map[string][]byte) { delete(f, "symbols/W012.svg") }), "W012")
-	require.ErrorContains(t, write("2026.12", func(f map[string][]byte) { f["signs/texts.tsv"] = []byte("kind\tsymbols\tmessage\nonly one\n") }), "line 2")
+	require.ErrorContains(t, write("2026.12",
+		func(f map[string][]byte) { f["signs/texts.tsv"] = []byte("kind\tsymbols\tmessage\nonly one\n") }), "line 2")
 }
 
 func TestKeys(t *testing.T) {

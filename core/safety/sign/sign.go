@@ -23,12 +23,13 @@ const (
 	Poor   Light = "poor"   // dim light
 )
 
-// factors of distance: observation distance over height of the sign, 100 where it is lit from outside and 200 from inside
-// (ISO 3864-1:2011, annex A; EN 1838, 5.5). In dim light they are halved here, which no standard says: it is on the safe side.
+// factors of distance: observation distance over height of the sign, 100 where it is lit from outside and 200 from
+// inside (ISO 3864-1:2011, annex A; EN 1838, 5.5). In dim light they are halved here, which no standard says: it is on
+// the safe side.
 var factors = map[Light]float64{Lit: 100, Inside: 200, Poor: 50}
 
-// letterFactors are the observation distance over the height of capitals: ANSI Z535.2, annex B asks for 1 inch for each 25 feet
-// in favourable and for each 12 feet in unfavourable light.
+// letterFactors are the observation distance over the height of capitals: ANSI Z535.2, annex B asks for 1 inch for each
+// 25 feet in favourable and for each 12 feet in unfavourable light.
 var letterFactors = map[Light]float64{Lit: 300, Inside: 300, Poor: 144}
 
 // smallestCapitals is the least height of capitals on a sign, in millimetres, however near it is read.
@@ -52,11 +53,15 @@ func For(distance float64, light Light) (Heights, error) {
 		return Heights{}, &Error{fmt.Sprintf("%q is no light; there are lit, inside and poor.", light)}
 	}
 	if !(distance > 0) || distance > 1000 {
-		return Heights{}, &Error{fmt.Sprintf("%g m is no distance to read a sign from; say above 0 and up to 1000.", distance)}
+		return Heights{}, &Error{fmt.Sprintf("%g m is no distance to read a sign from; say above 0 and up to 1000.",
+			distance)}
 	}
 	letters := math.Max(distance*1000/letterFactors[light], smallestCapitals)
-	return Heights{Distance: distance, Light: light, Sign: tenth(distance * 1000 / factor), Letters: tenth(letters), Signal: tenth(letters * 1.5), Factor: factor,
-		Rule: fmt.Sprintf("height of the sign = distance / %g (ISO 3864-1:2011, annex A); capitals = distance / %g, no less than %g mm (ANSI Z535.2, annex B); signal word half as high again (ANSI Z535.4, 7.8)", factor, letterFactors[light], smallestCapitals)}, nil
+	return Heights{Distance: distance, Light: light, Sign: tenth(distance * 1000 / factor), Letters: tenth(letters),
+		Signal: tenth(letters * 1.5), Factor: factor,
+		Rule: fmt.Sprintf("height of the sign = distance / %g (ISO 3864-1:2011, annex A); capitals = distance / %g, "+
+			"no less than %g mm (ANSI Z535.2, annex B); signal word half as high again (ANSI Z535.4, 7.8)", factor,
+			letterFactors[light], smallestCapitals)}, nil
 }
 
 // Distance returns from how far, in metres, a sign of a height in millimetres is recognised.
@@ -80,9 +85,15 @@ type Kind struct {
 
 // Kinds are the signal words (ISO 3864-2:2016, 5; ANSI Z535.4, 4.16, 6.2 and 7.2), the gravest first.
 var Kinds = []Kind{
-	{"danger", map[string]string{"en": "DANGER", "de": "GEFAHR", "fr": "DANGER", "es": "PELIGRO"}, "red", "white", true, "will kill or badly hurt if it is not avoided", "ANSI Z535.4, 7.2; ISO 3864-2, 5.2"},
-	{"warning", map[string]string{"en": "WARNING", "de": "WARNUNG", "fr": "AVERTISSEMENT", "es": "ADVERTENCIA"}, "orange", "black", true, "could kill or badly hurt if it is not avoided", "ANSI Z535.4, 7.2; ISO 3864-2, 5.2"},
-	{"caution", map[string]string{"en": "CAUTION", "de": "VORSICHT", "fr": "ATTENTION", "es": "PRECAUCIÓN"}, "yellow", "black", true, "could hurt a little if it is not avoided", "ANSI Z535.4, 7.2; ISO 3864-2, 5.2"},
-	{"notice", map[string]string{"en": "NOTICE", "de": "HINWEIS", "fr": "AVIS", "es": "AVISO"}, "blue", "white", false, "not about people getting hurt", "ANSI Z535.4, 7.2"},
-	{"safety", map[string]string{"en": "SAFETY INSTRUCTIONS", "de": "SICHERHEITSHINWEISE", "fr": "CONSIGNES DE SÉCURITÉ", "es": "INSTRUCCIONES DE SEGURIDAD"}, "green", "white", false, "how to do it safely", "ANSI Z535.4, 7.2"},
+	{"danger", map[string]string{"en": "DANGER", "de": "GEFAHR", "fr": "DANGER", "es": "PELIGRO"}, "red", "white", true,
+		"will kill or badly hurt if it is not avoided", "ANSI Z535.4, 7.2; ISO 3864-2, 5.2"},
+	{"warning", map[string]string{"en": "WARNING", "de": "WARNUNG", "fr": "AVERTISSEMENT", "es": "ADVERTENCIA"},
+		"orange", "black", true, "could kill or badly hurt if it is not avoided", "ANSI Z535.4, 7.2; ISO 3864-2, 5.2"},
+	{"caution", map[string]string{"en": "CAUTION", "de": "VORSICHT", "fr": "ATTENTION", "es": "PRECAUCIÓN"}, "yellow",
+		"black", true, "could hurt a little if it is not avoided", "ANSI Z535.4, 7.2; ISO 3864-2, 5.2"},
+	{"notice", map[string]string{"en": "NOTICE", "de": "HINWEIS", "fr": "AVIS", "es": "AVISO"}, "blue", "white", false,
+		"not about people getting hurt", "ANSI Z535.4, 7.2"},
+	{"safety", map[string]string{"en": "SAFETY INSTRUCTIONS", "de": "SICHERHEITSHINWEISE",
+		"fr": "CONSIGNES DE SÉCURITÉ", "es": "INSTRUCCIONES DE SEGURIDAD"}, "green", "white", false,
+		"how to do it safely", "ANSI Z535.4, 7.2"},
 }

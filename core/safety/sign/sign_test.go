@@ -17,11 +17,13 @@ func TestHeightsFollowTheDistance(t *testing.T) {
 		light                 sign.Light
 		sign, letters, signal float64
 	}{
-		{12, sign.Lit, 120, 40, 60}, {10, sign.Inside, 50, 33.4, 50}, {6, sign.Poor, 120, 41.7, 62.5}, {0.5, sign.Lit, 5, 2.5, 3.8}, {7.62, sign.Lit, 76.2, 25.4, 38.1},
+		{12, sign.Lit, 120, 40, 60}, {10, sign.Inside, 50, 33.4, 50}, {6, sign.Poor, 120, 41.7, 62.5},
+		{0.5, sign.Lit, 5, 2.5, 3.8}, {7.62, sign.Lit, 76.2, 25.4, 38.1},
 	} {
 		h, err := sign.For(test.distance, test.light)
 		require.NoError(t, err)
-		require.Equal(t, []float64{test.sign, test.letters, test.signal}, []float64{h.Sign, h.Letters, h.Signal}, "%+v", test)
+		require.Equal(t, []float64{test.sign, test.letters, test.signal}, []float64{h.Sign, h.Letters, h.Signal}, "%+v",
+			test)
 		require.GreaterOrEqual(t, sign.Distance(h.Sign, test.light), test.distance, "and back")
 		require.GreaterOrEqual(t, sign.LetterDistance(h.Letters, test.light), test.distance-1e-9)
 	}
@@ -34,12 +36,14 @@ func TestHeightsFollowTheDistance(t *testing.T) {
 }
 
 func TestKindsHaveTheirColours(t *testing.T) {
-	want := map[string][2]string{"danger": {"red", "white"}, "warning": {"orange", "black"}, "caution": {"yellow", "black"}, "notice": {"blue", "white"}, "safety": {"green", "white"}}
+	want := map[string][2]string{"danger": {"red", "white"}, "warning": {"orange", "black"},
+		"caution": {"yellow", "black"}, "notice": {"blue", "white"}, "safety": {"green", "white"}}
 	require.Len(t, sign.Kinds, len(want))
 	for _, kind := range sign.Kinds {
 		require.Equal(t, want[kind.ID], [2]string{kind.Field, kind.Letters}, kind.ID)
 		require.Len(t, kind.Words, 4)
-		require.Equal(t, kind.ID == "danger" || kind.ID == "warning" || kind.ID == "caution", kind.Alert, "the alert symbol stands where people can be hurt")
+		require.Equal(t, kind.ID == "danger" || kind.ID == "warning" || kind.ID == "caution", kind.Alert,
+			"the alert symbol stands where people can be hurt")
 	}
 }
 
@@ -48,7 +52,8 @@ func TestReadyTextsAreWhole(t *testing.T) {
 	require.GreaterOrEqual(t, len(texts), 40)
 	for _, text := range texts {
 		require.NotEmpty(t, text.Message)
-		require.True(t, text.Kind == "" || slices.ContainsFunc(sign.Kinds, func(k sign.Kind) bool { return k.ID == text.Kind }), "%+v", text)
+		require.True(t, text.Kind == "" ||
+			slices.ContainsFunc(sign.Kinds, func(k sign.Kind) bool { return k.ID == text.Kind }), "%+v", text)
 		require.NotEmpty(t, text.Symbols, text.Message)
 		for _, id := range text.Symbols {
 			_, err := symbols.Find(id)

@@ -29,7 +29,8 @@ var Texts = sync.OnceValue(func() []Text {
 	return texts
 })
 
-// ReadTexts reads a table of ready messages: signal word, symbols and message of each, with tabs between, below a head. Its errors name the line.
+// ReadTexts reads a table of ready messages: signal word, symbols and message of each, with tabs between, below a head.
+// Its errors name the line.
 func ReadTexts(table string) (texts []Text, err error) {
 	err = tables.Read("messages", strings.NewReader(table), 3, func(row []string) error {
 		texts = append(texts, Text{row[0], strings.Fields(row[1]), row[2]})

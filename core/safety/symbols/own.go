@@ -23,7 +23,8 @@ const (
 	beyond     = 0.1 // of its side, that a drawing may reach over its square
 )
 
-// An AbsentError says that a symbol of one's own, or of another edition, is not at hand: fetch its drawing and register it.
+// An AbsentError says that a symbol of one's own, or of another edition, is not at hand: fetch its drawing and register
+// it.
 type AbsentError struct{ ID string }
 
 func (e *AbsentError) Error() string { return fmt.Sprintf("the symbol %q is not here yet", e.ID) }
@@ -36,7 +37,8 @@ var own struct {
 	absent string
 }
 
-// SetSource says where drawings of one's own, and of other editions of the library, come from by their names; what it does not have is an *UnknownError.
+// SetSource says where drawings of one's own, and of other editions of the library, come from by their names; what it
+// does not have is an *UnknownError.
 func SetSource(source func(id string) ([]byte, error)) {
 	own.Lock()
 	defer own.Unlock()
@@ -67,7 +69,8 @@ func TakeAbsent() (id string) {
 	return id
 }
 
-// findOwn returns a symbol of one's own, or of another edition of the library. Its error is an *UnknownError or an *AbsentError.
+// findOwn returns a symbol of one's own, or of another edition of the library. Its error is an *UnknownError or an
+// *AbsentError.
 func findOwn(id string) (*Symbol, error) {
 	if _, _, other := EditionOf(id); !other && !IsOwn(id) {
 		return nil, &UnknownError{id}
@@ -98,8 +101,8 @@ func findOwn(id string) (*Symbol, error) {
 // IsOwn tells whether a name is one of a symbol of one's own.
 func IsOwn(id string) bool { return strings.HasPrefix(id, ownPrefix) }
 
-// FromFile reads the file of a symbol of one's own that came from elsewhere, and checks it as Own does: its name follows from what is in it.
-// Its error is a *DrawingError.
+// FromFile reads the file of a symbol of one's own that came from elsewhere, and checks it as Own does: its name
+// follows from what is in it. Its error is a *DrawingError.
 func FromFile(file []byte) (*Symbol, error) {
 	told, err := Read(file)
 	if err != nil {
@@ -110,7 +113,8 @@ func FromFile(file []byte) (*Symbol, error) {
 		return nil, err
 	}
 	if made.ID != told.ID || string(again) != string(file) {
-		return nil, &DrawingError{fmt.Sprintf("The symbol %q was changed by hand: its name does not belong to what is in it. Bring its drawing in as a new one.", told.Name)}
+		return nil, &DrawingError{fmt.Sprintf("The symbol %q was changed by hand: its name does not belong to what "+
+			"is in it. Bring its drawing in as a new one.", told.Name)}
 	}
 	return made, nil
 }
@@ -126,18 +130,21 @@ func compiled(expression string) func() *regexp.Regexp {
 	return sync.OnceValue(func() *regexp.Regexp { return regexp.MustCompile(expression) })
 }
 
-// Own makes a symbol of one's own from an SVG and its facts: a square drawing of filled shapes and lines in the safety colours, which
-// reaches nothing outside itself. It returns the symbol, and its file with the facts in it. Its error is a *DrawingError.
+// Own makes a symbol of one's own from an SVG and its facts: a square drawing of filled shapes and lines in the safety
+// colours, which reaches nothing outside itself. It returns the symbol, and its file with the facts in it. Its error is
+// a *DrawingError.
 func Own(svg []byte, facts Facts) (*Symbol, []byte, error) {
 	facts.Name = strings.TrimSpace(facts.Name)
 	switch {
 	case facts.Name == "":
 		return nil, nil, &DrawingError{"A symbol needs a name."}
 	case len(svg) > MostBytes:
-		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %d kB; up to %d kB are taken.", len(svg)>>10, MostBytes>>10)}
+		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %d kB; up to %d kB are taken.", len(svg)>>10,
+			MostBytes>>10)}
 	}
 	if found := outside().FindString(string(svg)); found != "" {
-		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %q in it: it may reach outside, or is no shape. Make text and pictures paths, and save it as a plain SVG.", strings.TrimSpace(found))}
+		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %q in it: it may reach outside, or is no shape. "+
+			"Make text and pictures paths, and save it as a plain SVG.", strings.TrimSpace(found))}
 	}
 	plain := asides().ReplaceAllString(string(svg), "")
 	at := opening().FindStringIndex(plain)
@@ -148,7 +155,8 @@ func Own(svg []byte, facts Facts) (*Symbol, []byte, error) {
 	if facts.Smallest == 0 {
 		facts.Smallest = 48
 	}
-	sum := sha256.Sum256(fmt.Appendf(nil, "%s\n%s\n%s\n%d\n%s", facts.Name, facts.Means, facts.Words, facts.Smallest, plain))
+	sum := sha256.Sum256(fmt.Appendf(nil, "%s\n%s\n%s\n%d\n%s", facts.Name, facts.Means, facts.Words, facts.Smallest,
+		plain))
 	facts.ID = ownPrefix + hex.EncodeToString(sum[:6])
 	facts.Number = facts.ID
 	if facts.Words == nil {
@@ -174,13 +182,15 @@ func Own(svg []byte, facts Facts) (*Symbol, []byte, error) {
 			points += len(ring)
 			for _, p := range ring {
 				if min(p[0], p[1]) < -beyond || max(p[0], p[1]) > 1+beyond {
-					return nil, nil, &DrawingError{"The drawing reaches over its square. Make the square larger, or the drawing smaller."}
+					return nil, nil, &DrawingError{"The drawing reaches over its square. Make the square larger, or " +
+						"the drawing smaller."}
 				}
 			}
 		}
 	}
 	if points == 0 || points > mostPoints {
-		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %d points; a symbol has 1 to %d.", points, mostPoints)}
+		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %d points; a symbol has 1 to %d.", points,
+			mostPoints)}
 	}
 	return s, file, nil
 }

@@ -20,7 +20,8 @@ func TestOwnDrawingsBecomeSymbols(t *testing.T) {
 	facts := symbols.Facts{Name: " Knife & sheath ", Means: "Wear <it>", Words: []string{"knife"}}
 	made, file, err := symbols.Own([]byte(ownDrawing), facts)
 	require.NoError(t, err)
-	require.Equal(t, []any{"Knife & sheath", "Wear <it>", symbols.OwnFamily, 48}, []any{made.Name, made.Means, made.Family, made.Smallest})
+	require.Equal(t, []any{"Knife & sheath", "Wear <it>", symbols.OwnFamily, 48},
+		[]any{made.Name, made.Means, made.Family, made.Smallest})
 	used, err := made.Colours(true)
 	require.NoError(t, err)
 	require.Equal(t, []stock.Ink{"blue", stock.White}, used)
@@ -43,20 +44,24 @@ func TestOwnDrawingsThatCannotBeTaken(t *testing.T) {
 		return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10">` + inside + `</svg>`
 	}
 	for says, svg := range map[string]string{
-		"reach outside, or is no shape. Make": square(`<image href="http://brinewick.example/x.png" width="5" height="5"/>`),
-		"script":                              square(`<script>alert(1)</script>`),
-		"href=":                               square(`<a href="https://brinewick.example"/>`),
-		"url(h":                               square(`<rect width="5" height="5" fill="url(http://brinewick.example/#x)"/>`),
-		"style":                               square(`<style>@import "x.css"</style>`),
-		"no SVG":                              "kelp",
-		"#123456 is none of":                  square(`<rect width="5" height="5" fill="#123456"/>`),
-		"cannot be drawn":                     square(`<blink/>`),
-		"0 points":                            square(``),
-		"kB are taken":                        square(strings.Repeat(" ", symbols.MostBytes+1)),
-		"no square":                           `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 30"><rect width="5" height="5"/></svg>`,
-		"\"<use\"":                            square(`<defs><g id="a"><use href="#a"/></g></defs><use href="#a"/>`),
-		"reaches over its":                    square(`<g transform="scale(99999)"><g transform="scale(99999)"><path d="M0 0C9 0 9 9 0 9Z"/></g></g>`),
-		"Gradients":                           square(`<defs><linearGradient id="g"><stop offset="0" stop-color="#000000"/><stop offset="1" stop-color="#FFFFFF"/></linearGradient></defs><rect width="5" height="5" fill="url(#g)"/>`),
+		"reach outside, or is no shape. Make": square(
+			`<image href="http://brinewick.example/x.png" width="5" height="5"/>`),
+		"script": square(`<script>alert(1)</script>`),
+		"href=":  square(`<a href="https://brinewick.example"/>`),
+		"url(h": square(
+			`<rect width="5" height="5" fill="url(http://brinewick.example/#x)"/>`),
+		"style":              square(`<style>@import "x.css"</style>`),
+		"no SVG":             "kelp",
+		"#123456 is none of": square(`<rect width="5" height="5" fill="#123456"/>`),
+		"cannot be drawn":    square(`<blink/>`),
+		"0 points":           square(``),
+		"kB are taken":       square(strings.Repeat(" ", symbols.MostBytes+1)),
+		"no square":          `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 30"><rect width="5" height="5"/></svg>`,
+		"\"<use\"":           square(`<defs><g id="a"><use href="#a"/></g></defs><use href="#a"/>`),
+		"reaches over its": square(
+			`<g transform="scale(99999)"><g transform="scale(99999)"><path d="M0 0C9 0 9 9 0 9Z"/></g></g>`),
+		"Gradients": square(
+			`<defs><linearGradient id="g"><stop offset="0" stop-color="#000000"/><stop offset="1" stop-color="#FFFFFF"/></linearGradient></defs><rect width="5" height="5" fill="url(#g)"/>`),
 	} {
 		_, _, err := symbols.Own([]byte(svg), symbols.Facts{Name: "x"})
 		require.IsType(t, &symbols.DrawingError{}, err, svg[:min(len(svg), 200)])
@@ -67,7 +72,8 @@ func TestOwnDrawingsThatCannotBeTaken(t *testing.T) {
 }
 
 func TestFilesOfOwnSymbolsAreProved(t *testing.T) {
-	made, file, err := symbols.Own([]byte(ownDrawing), symbols.Facts{Name: "Knife", Means: "Wear <it> & see", Words: []string{"knife", "blade"}, Smallest: 60})
+	made, file, err := symbols.Own([]byte(ownDrawing), symbols.Facts{Name: "Knife", Means: "Wear <it> & see",
+		Words: []string{"knife", "blade"}, Smallest: 60})
 	require.NoError(t, err)
 	read, err := symbols.FromFile(file)
 	require.NoError(t, err)
@@ -118,17 +124,36 @@ func TestOwnSymbolsComeFromTheirSource(t *testing.T) {
 // Numbers and names of ISO 7010:2019 that plants use, as registered.
 func TestRegisteredNames(t *testing.T) {
 	for number, name := range map[string]string{
-		"W001": "General warning sign", "W002": "Explosive material", "W003": "Radioactive material or ionizing radiation", "W004": "Laser beam", "W005": "Non-ionizing radiation", "W006": "Magnetic field",
-		"W007": "Floor-level obstacle", "W008": "Drop (fall)", "W009": "Biological hazard", "W010": "Low temperature or freezing conditions", "W011": "Slippery surface", "W012": "Electricity", "W013": "Guard dog",
-		"W014": "Forklift trucks and other industrial vehicles", "W015": "Suspended load", "W016": "Toxic material", "W017": "Hot surface", "W018": "Automatic start-up", "W019": "Crushing", "W020": "Overhead obstacle",
-		"W021": "Flammable material", "W022": "Sharp element", "W023": "Corrosive substance", "W024": "Crushing of hands", "W025": "Counterrotating rollers", "W026": "Battery charging", "W027": "Optical radiation",
-		"W028": "Oxidizing substance", "W029": "Pressurized cylinder", "P001": "General prohibition sign", "P002": "No smoking", "P004": "No thoroughfare", "P005": "Not drinking water", "P010": "Do not touch",
-		"P011": "Do not extinguish with water", "P012": "No heavy load", "P018": "No sitting", "P022": "No eating or drinking", "P023": "Do not obstruct", "P029": "No photography", "M001": "General mandatory action sign",
-		"M003": "Wear ear protection", "M004": "Wear eye protection", "M008": "Wear safety footwear", "M009": "Wear protective gloves", "M010": "Wear protective clothing", "M011": "Wash your hands", "M012": "Use handrail",
-		"M013": "Wear a face shield", "M014": "Wear head protection", "M015": "Wear high-visibility clothing", "M016": "Wear a mask", "M017": "Wear respiratory protection", "M018": "Wear a safety harness", "M019": "Wear a welding mask",
-		"M026": "Use protective apron", "M030": "Use litter bin", "E001": "Emergency exit (left hand)", "E002": "Emergency exit (right hand)", "E003": "First aid", "E004": "Emergency telephone", "E007": "Evacuation assembly point",
-		"E009": "Doctor", "E010": "Automated external heart defibrillator", "E011": "Eyewash station", "E012": "Safety shower", "E013": "Stretcher", "F001": "Fire extinguisher", "F002": "Fire hose reel", "F003": "Fire ladder",
-		"F004": "Collection of firefighting equipment", "F005": "Fire alarm call point", "F006": "Fire emergency telephone",
+		"W001": "General warning sign", "W002": "Explosive material",
+		"W003": "Radioactive material or ionizing radiation", "W004": "Laser beam", "W005": "Non-ionizing radiation",
+		"W006": "Magnetic field",
+		"W007": "Floor-level obstacle", "W008": "Drop (fall)", "W009": "Biological hazard",
+		"W010": "Low temperature or freezing conditions", "W011": "Slippery surface", "W012": "Electricity",
+		"W013": "Guard dog",
+		"W014": "Forklift trucks and other industrial vehicles", "W015": "Suspended load", "W016": "Toxic material",
+		"W017": "Hot surface", "W018": "Automatic start-up", "W019": "Crushing", "W020": "Overhead obstacle",
+		"W021": "Flammable material", "W022": "Sharp element", "W023": "Corrosive substance",
+		"W024": "Crushing of hands", "W025": "Counterrotating rollers", "W026": "Battery charging",
+		"W027": "Optical radiation",
+		"W028": "Oxidizing substance", "W029": "Pressurized cylinder", "P001": "General prohibition sign",
+		"P002": "No smoking", "P004": "No thoroughfare", "P005": "Not drinking water", "P010": "Do not touch",
+		"P011": "Do not extinguish with water", "P012": "No heavy load", "P018": "No sitting",
+		"P022": "No eating or drinking", "P023": "Do not obstruct", "P029": "No photography",
+		"M001": "General mandatory action sign",
+		"M003": "Wear ear protection", "M004": "Wear eye protection", "M008": "Wear safety footwear",
+		"M009": "Wear protective gloves", "M010": "Wear protective clothing", "M011": "Wash your hands",
+		"M012": "Use handrail",
+		"M013": "Wear a face shield", "M014": "Wear head protection", "M015": "Wear high-visibility clothing",
+		"M016": "Wear a mask", "M017": "Wear respiratory protection", "M018": "Wear a safety harness",
+		"M019": "Wear a welding mask",
+		"M026": "Use protective apron", "M030": "Use litter bin", "E001": "Emergency exit (left hand)",
+		"E002": "Emergency exit (right hand)", "E003": "First aid", "E004": "Emergency telephone",
+		"E007": "Evacuation assembly point",
+		"E009": "Doctor", "E010": "Automated external heart defibrillator", "E011": "Eyewash station",
+		"E012": "Safety shower", "E013": "Stretcher", "F001": "Fire extinguisher", "F002": "Fire hose reel",
+		"F003": "Fire ladder",
+		"F004": "Collection of firefighting equipment", "F005": "Fire alarm call point",
+		"F006": "Fire emergency telephone",
 	} {
 		s, err := symbols.Find(number)
 		require.NoError(t, err, number)

@@ -40,11 +40,12 @@ type Facts struct {
 	Name     string   `json:"name"`     // as the standard has it
 	Words    []string `json:"words"`    // to find it by
 	Means    string   `json:"means"`
-	Smallest int      `json:"smallest"`        // dots of its side from which on it can be told
-	Least    float64  `json:"least,omitempty"` // side of its square in millimetres from which on it is as large as its rule asks; 0: no rule asks
-	Rule     string   `json:"rule,omitempty"`  // how large, and where that stands
-	Source   string   `json:"source"`          // of the drawing
-	Frame    int      `json:"frame,omitempty"` // how many of its shapes, from the first, are its frame; 0: it has none
+	Smallest int      `json:"smallest"` // dots of its side from which on it can be told
+	// side of its square in millimetres from which on it is as large as its rule asks; 0: no rule asks
+	Least  float64 `json:"least,omitempty"`
+	Rule   string  `json:"rule,omitempty"`  // how large, and where that stands
+	Source string  `json:"source"`          // of the drawing
+	Frame  int     `json:"frame,omitempty"` // how many of its shapes, from the first, are its frame; 0: it has none
 }
 
 // A Symbol is one symbol with its facts.
@@ -69,10 +70,11 @@ type shape struct {
 	rings  [][][2]float64
 }
 
-// colours are those of drawings, and the inks they stand for (ISO 3864-4: safety red, yellow, blue, green; orange of the UN Model
-// Regulations and ANSI Z535.1).
+// colours are those of drawings, and the inks they stand for (ISO 3864-4: safety red, yellow, blue, green; orange of
+// the UN Model Regulations and ANSI Z535.1).
 var colours = map[color.NRGBA]stock.Ink{
-	{0, 0, 0, 255}: stock.Black, {255, 255, 255, 255}: stock.White, {0xC8, 0x10, 0x2E, 255}: stock.Red, {0xF7, 0xC6, 0, 255}: "yellow",
+	{0, 0, 0, 255}: stock.Black, {255, 255, 255, 255}: stock.White, {0xC8, 0x10, 0x2E, 255}: stock.Red,
+	{0xF7, 0xC6, 0, 255}:    "yellow",
 	{0x1D, 0x5F, 0xA8, 255}: "blue", {0x1F, 0x7A, 0x4D, 255}: "green", {0xE8, 0x77, 0x22, 255}: "orange",
 }
 
@@ -108,7 +110,8 @@ var library = sync.OnceValue(func() []*Symbol {
 })
 
 // Families are those of the library, in their order.
-var Families = []string{"warning", "prohibition", "mandatory", "safe condition", "fire", "ghs", "transport", "handling", "arrows", "electrical", "recycling", "food", "medical", "textile care", "conformity"}
+var Families = []string{"warning", "prohibition", "mandatory", "safe condition", "fire", "ghs", "transport", "handling",
+	"arrows", "electrical", "recycling", "food", "medical", "textile care", "conformity"}
 
 // All returns the symbols of the library, by family and number.
 func All() []*Symbol { return library() }
@@ -129,13 +132,17 @@ func Files() fs.FS { return shipped }
 
 // Sort sorts symbols by family and keeps their order otherwise.
 func Sort(all []*Symbol) {
-	slices.SortStableFunc(all, func(a, b *Symbol) int { return slices.Index(Families, a.Family) - slices.Index(Families, b.Family) })
+	slices.SortStableFunc(all, func(a, b *Symbol) int {
+		return slices.Index(Families, a.Family) - slices.Index(Families,
+			b.Family)
+	})
 }
 
 // ofEdition stands between the name of a symbol of another edition of the library and that edition.
 const ofEdition = "@"
 
-// In returns a symbol as an edition of the library has it; empty: the one that comes with the program. Its error is that of Find.
+// In returns a symbol as an edition of the library has it; empty: the one that comes with the program. Its error is
+// that of Find.
 func In(edition, id string) (*Symbol, error) { return Find(Named(edition, id)) }
 
 // Named returns what a symbol is called as an edition of the library has it.
@@ -149,8 +156,8 @@ func Named(edition, id string) string {
 // EditionOf returns name and edition of a symbol of another edition; ok is false for one of this edition, or one's own.
 func EditionOf(named string) (id, edition string, ok bool) { return strings.Cut(named, ofEdition) }
 
-// Find returns a symbol of the library, or one of one's own. Its error is an *UnknownError, or an *AbsentError where the drawing of one's
-// own is to be fetched first.
+// Find returns a symbol of the library, or one of one's own. Its error is an *UnknownError, or an *AbsentError where
+// the drawing of one's own is to be fetched first.
 func Find(id string) (*Symbol, error) {
 	if s, known := byID()[id]; known {
 		return s, nil
@@ -158,7 +165,8 @@ func Find(id string) (*Symbol, error) {
 	return findOwn(id)
 }
 
-// Search returns symbols that answer all words: number, name, family or what people call it; within a family, unless that is empty.
+// Search returns symbols that answer all words: number, name, family or what people call it; within a family, unless
+// that is empty.
 func Search(words, family string) []*Symbol { return SearchIn(library(), words, family) }
 
 // SearchIn returns those of some symbols that answer, as Search does.
@@ -176,7 +184,8 @@ func SearchIn(all []*Symbol, words, family string) (found []*Symbol) {
 func (s *Symbol) Answers(words string) bool { return s.answers(strings.Fields(strings.ToLower(words))) }
 
 func (s *Symbol) answers(wanted []string) bool {
-	text := strings.ToLower(strings.Join(append([]string{s.ID, s.Number, s.Name, s.Family, s.Standard, s.Means}, s.Words...), " "))
+	text := strings.ToLower(strings.Join(append([]string{s.ID, s.Number, s.Name, s.Family, s.Standard, s.Means},
+		s.Words...), " "))
 	return !slices.ContainsFunc(wanted, func(word string) bool { return !strings.Contains(text, word) })
 }
 
@@ -186,7 +195,8 @@ type described struct {
 	Text    string   `xml:"desc"`
 }
 
-// Read reads the file of a symbol: an SVG of a square, with its facts as JSON in its description. Its error is a *DrawingError.
+// Read reads the file of a symbol: an SVG of a square, with its facts as JSON in its description. Its error is a
+// *DrawingError.
 func Read(data []byte) (*Symbol, error) {
 	var read described
 	if err := xml.Unmarshal(data, &read); err != nil {
@@ -194,7 +204,8 @@ func Read(data []byte) (*Symbol, error) {
 	}
 	s := &Symbol{drawing: data}
 	if err := json.Unmarshal([]byte(read.Text), &s.Facts); err != nil || s.ID == "" || s.Name == "" {
-		return nil, &DrawingError{"Its description (desc) does not hold the facts of a symbol: id, family, name, words, means, smallest."}
+		return nil, &DrawingError{"Its description (desc) does not hold the facts of a symbol: id, family, name, " +
+			"words, means, smallest."}
 	}
 	return s, nil
 }
@@ -263,7 +274,8 @@ func trace(p *oksvg.SvgPath, to rasterx.Matrix2D) *recorder {
 
 // openRings tells of each part of a path whether it is open, and ends elsewhere than it begins.
 func openRings(p rasterx.Path) (open []bool) {
-	size := map[rasterx.PathCommand]int{rasterx.PathMoveTo: 2, rasterx.PathLineTo: 2, rasterx.PathQuadTo: 4, rasterx.PathCubicTo: 6}
+	size := map[rasterx.PathCommand]int{rasterx.PathMoveTo: 2, rasterx.PathLineTo: 2, rasterx.PathQuadTo: 4,
+		rasterx.PathCubicTo: 6}
 	var first, last [2]fixed.Int26_6
 	for i := 0; i < len(p); {
 		op := rasterx.PathCommand(p[i])
@@ -289,8 +301,8 @@ func openRings(p rasterx.Path) (open []bool) {
 // ends is of how many lines the round end of a line is made.
 const ends = 12
 
-// stroke returns the area of lines with round ends and corners along rings, as wide as given. All of it turns one way round, so
-// that what overlaps is filled.
+// stroke returns the area of lines with round ends and corners along rings, as wide as given. All of it turns one way
+// round, so that what overlaps is filled.
 func stroke(rings [][][2]float64, width float64) (area [][][2]float64) {
 	r := width / 2
 	for _, ring := range rings {
@@ -362,7 +374,8 @@ func (r *recorder) SetColor(of any) {
 	}
 	plain := color.NRGBAModel.Convert(c).(color.NRGBA)
 	if r.colour, ok = colours[plain]; !ok {
-		r.err = &DrawingError{fmt.Sprintf("The colour #%02X%02X%02X is none of black #000000, white #FFFFFF, red #C8102E, yellow #F7C600, blue #1D5FA8, green #1F7A4D and orange #E87722.", plain.R, plain.G, plain.B)}
+		r.err = &DrawingError{fmt.Sprintf("The colour #%02X%02X%02X is none of black #000000, white #FFFFFF, red "+
+			"#C8102E, yellow #F7C600, blue #1D5FA8, green #1F7A4D and orange #E87722.", plain.R, plain.G, plain.B)}
 	}
 }
 
@@ -376,12 +389,13 @@ func at(p fixed.Point26_6) [2]float64 {
 	return [2]float64{float64(p.X) / 64 / fine, float64(p.Y) / 64 / fine}
 }
 
-// step is how far apart, in dots, points of an outline are at least: of shorter lines a rasterizer loses more than it shows.
+// step is how far apart, in dots, points of an outline are at least: of shorter lines a rasterizer loses more than it
+// shows.
 const step = 0.25
 
-// Layers draws the symbol into so many planes of side × side dots. layer tells in which plane a colour is printed; render.Bare
-// leaves the face as it is. Without its frame, only what stands in it is drawn. The layers are kept, for the next who asks, and are
-// not to be changed.
+// Layers draws the symbol into so many planes of side × side dots. layer tells in which plane a colour is printed;
+// render.Bare leaves the face as it is. Without its frame, only what stands in it is drawn. The layers are kept, for
+// the next who asks, and are not to be changed.
 func (s *Symbol) Layers(side, planes int, frame bool, layer func(colour stock.Ink) int) (render.Layers, error) {
 	shapes, err := s.take()
 	if err != nil {
@@ -472,8 +486,8 @@ func (s *Symbol) Picture(w io.Writer, side int) error {
 // SVG returns the drawing as its file has it.
 func (s *Symbol) SVG() []byte { return bytes.Clone(s.drawing) }
 
-// Field returns the ink that a field of a colour is filled with, as Shown does for a colour of a symbol: nothing where the face has that colour, black
-// included.
+// Field returns the ink that a field of a colour is filled with, as Shown does for a colour of a symbol: nothing where
+// the face has that colour, black included.
 func Field(colour stock.Ink, can []stock.Ink, face string) (ink stock.Ink, meant bool) {
 	if stock.LooksLike(face, colour) {
 		return "", true
@@ -481,9 +495,10 @@ func Field(colour stock.Ink, can []stock.Ink, face string) (ink stock.Ink, meant
 	return Shown(colour, can, face)
 }
 
-// Shown returns the ink in which a colour of a symbol is shown where only some inks are there: itself, or nothing where the face has that colour, or, in
-// one colour, the darkest for red, blue, green and black, and nothing for white, yellow and orange, so that what stands on them can be read (ISO 3864-1, 5:
-// safety colours come with contrast colours). The second result tells whether it is the colour that was meant.
+// Shown returns the ink in which a colour of a symbol is shown where only some inks are there: itself, or nothing where
+// the face has that colour, or, in one colour, the darkest for red, blue, green and black, and nothing for white,
+// yellow and orange, so that what stands on them can be read (ISO 3864-1, 5: safety colours come with contrast
+// colours). The second result tells whether it is the colour that was meant.
 func Shown(colour stock.Ink, can []stock.Ink, face string) (ink stock.Ink, meant bool) {
 	switch {
 	case colour != stock.Black && stock.LooksLike(face, colour): // black is what a symbol shows by, whatever it lies on

@@ -26,10 +26,13 @@ func TestEveryDrawingIsASymbol(t *testing.T) {
 		require.NotEmpty(t, s.Source, s.ID)
 		require.Greater(t, s.Smallest, 0, s.ID)
 		require.Equal(t, s.Least > 0, s.Rule != "", "%s says how large it is and why", s.ID)
-		require.True(t, s.Family != "transport" || s.Least > 0 || s.ID == "UN-up", "%s: labels and marks of transport have their size", s.ID)
+		require.True(t, s.Family != "transport" || s.Least > 0 || s.ID == "UN-up",
+			"%s: labels and marks of transport have their size", s.ID)
 		used, err := s.Colours(true)
 		require.NoError(t, err, s.ID)
-		want := map[string][]stock.Ink{"warning": {"yellow", "black"}, "prohibition": {"red", "white"}, "mandatory": {"blue", "white"}, "safe condition": {"green", "white"}, "fire": {"red", "white"}, "ghs": {"white", "red", "black"}}[s.Family]
+		want := map[string][]stock.Ink{"warning": {"yellow", "black"}, "prohibition": {"red", "white"},
+			"mandatory": {"blue", "white"}, "safe condition": {"green", "white"}, "fire": {"red", "white"},
+			"ghs": {"white", "red", "black"}}[s.Family]
 		require.Subset(t, used, want, "%s is drawn in the colours of its family (ISO 3864-1, 5; GHS 1.4.10.4)", s.ID)
 		layers, err := s.Layers(s.Smallest, 1, true, func(colour stock.Ink) int {
 			if ink, _ := symbols.Shown(colour, []stock.Ink{stock.Black}, "#FFFFFF"); ink == "" {
@@ -62,7 +65,9 @@ func TestEveryDrawingIsASymbol(t *testing.T) {
 }
 
 func TestSymbolsAreFound(t *testing.T) {
-	for words, want := range map[string]string{"slippery": "W011", "eye wash": "E011", "W012": "W012", "ghs flame": "GHS02", "smoking": "P002", "UN class 8": "UN8", "fragile": "H01", "helmet": "M014", "door slides left": "E034", "lifejacket": "M053", "no climbing": "P009"} {
+	for words, want := range map[string]string{"slippery": "W011", "eye wash": "E011", "W012": "W012",
+		"ghs flame": "GHS02", "smoking": "P002", "UN class 8": "UN8", "fragile": "H01", "helmet": "M014",
+		"door slides left": "E034", "lifejacket": "M053", "no climbing": "P009"} {
 		found := symbols.Search(words, "")
 		require.NotEmpty(t, found, words)
 		ids := []string{}
@@ -88,9 +93,13 @@ func TestColoursBecomeTheInksThereAre(t *testing.T) {
 		ink    stock.Ink
 		meant  bool
 	}{
-		{stock.Red, two, "#FFFFFF", stock.Red, true}, {stock.Red, one, "#FFFFFF", stock.Black, false}, {"blue", two, "#FFFFFF", stock.Black, false},
-		{"yellow", one, "#FFFFFF", "", false}, {"yellow", one, "#F7C600", "", true}, {stock.White, one, "#FFFFFF", "", true}, {stock.White, one, "#F7C600", "", false},
-		{stock.White, []stock.Ink{stock.Black, stock.White}, "#F7C600", stock.White, true}, {"green", []stock.Ink{stock.Full}, "#FFFFFF", "green", true}, {stock.Red, []stock.Ink{"blue"}, "#FFFFFF", "blue", false},
+		{stock.Red, two, "#FFFFFF", stock.Red, true}, {stock.Red, one, "#FFFFFF", stock.Black, false},
+		{"blue", two, "#FFFFFF", stock.Black, false},
+		{"yellow", one, "#FFFFFF", "", false}, {"yellow", one, "#F7C600", "", true},
+		{stock.White, one, "#FFFFFF", "", true}, {stock.White, one, "#F7C600", "", false},
+		{stock.White, []stock.Ink{stock.Black, stock.White}, "#F7C600", stock.White, true},
+		{"green", []stock.Ink{stock.Full}, "#FFFFFF", "green", true}, {stock.Red, []stock.Ink{"blue"}, "#FFFFFF",
+			"blue", false},
 		{stock.Black, nil, "#FFFFFF", stock.Black, false},
 	} {
 		ink, meant := symbols.Shown(test.colour, test.can, test.face)
@@ -118,17 +127,20 @@ func TestLayersHoldTheirColours(t *testing.T) {
 
 func TestDrawingsThatCannotBeTaken(t *testing.T) {
 	file := func(facts, shapes string) []byte {
-		return []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><desc>` + facts + `</desc>` + shapes + `</svg>`)
+		return []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><desc>` + facts + `</desc>` +
+			shapes + `</svg>`)
 	}
 	good := `{"id":"X1","name":"Own","family":"food","words":["x"],"means":"x","smallest":10}`
-	for says, data := range map[string][]byte{"no SVG": []byte("hello"), "facts of a symbol": file("{}", ""), "facts": file("x", "")} {
+	for says, data := range map[string][]byte{"no SVG": []byte("hello"), "facts of a symbol": file("{}", ""),
+		"facts": file("x", "")} {
 		_, err := symbols.Read(data)
 		require.IsType(t, &symbols.DrawingError{}, err)
 		require.ErrorContains(t, err, says)
 	}
 	for says, data := range map[string][]byte{
 		"is none of black": file(good, `<rect x="1" y="1" width="5" height="5" fill="#123456"/>`),
-		"no square":        []byte(strings.Replace(string(file(good, `<rect x="1" y="1" width="5" height="5"/>`)), "0 0 10 10", "0 0 10 20", 1)),
+		"no square": []byte(strings.Replace(string(file(good, `<rect x="1" y="1" width="5" height="5"/>`)),
+			"0 0 10 10", "0 0 10 20", 1)),
 	} {
 		s, err := symbols.Read(data)
 		require.NoError(t, err)
@@ -152,7 +164,8 @@ func ExampleSearch() {
 
 // ISO 3864-1, 6.3: the ring of a prohibition is a tenth of its diameter wide, the bar 8 per cent.
 func TestProhibitionsHaveTheProportionsOfTheStandard(t *testing.T) {
-	ring, bar := regexp.MustCompile(`r="([0-9.]+)" fill="none" stroke="#C8102E" stroke-width="([0-9.]+)"`), regexp.MustCompile(`<path[^>]*stroke="#C8102E" stroke-width="([0-9.]+)"`)
+	ring, bar := regexp.MustCompile(`r="([0-9.]+)" fill="none" stroke="#C8102E" stroke-width="([0-9.]+)"`),
+		regexp.MustCompile(`<path[^>]*stroke="#C8102E" stroke-width="([0-9.]+)"`)
 	number := func(text string) float64 {
 		v, err := strconv.ParseFloat(text, 64)
 		require.NoError(t, err)
@@ -170,9 +183,13 @@ func TestProhibitionsHaveTheProportionsOfTheStandard(t *testing.T) {
 
 func TestSymbolsOfEveryTrade(t *testing.T) {
 	for _, test := range []struct{ words, id string }{
-		{"cargo aircraft", "UN-cao"}, {"lithium battery mark", "UN-battery"}, {"9A", "UN9A"}, {"un3373", "UN-3373"}, {"excepted quantity", "UN-eq"}, {"limited quantity", "UN-lq"}, {"orange plate", "UN-plate"},
-		{"overpack", "UN-overpack"}, {"fumigation", "UN-fumigation"}, {"radioactive", "UN7-1"}, {"fissile", "UN7-E"}, {"ce marking", "CE"}, {"ukca", "UKCA"}, {"weee", "RC21"}, {"esd susceptibility", "ESD-sensitive"},
-		{"manufacturer", "MD-manufacturer"}, {"use by", "MD-useby"}, {"sterile ethylene", "MD-sterile-eo"}, {"serial number", "MD-sn"}, {"udi", "MD-udi"}, {"wash 40", "TC-wash40"}, {"iron 150", "TC-iron2"}, {"food contact", "FD01"},
+		{"cargo aircraft", "UN-cao"}, {"lithium battery mark", "UN-battery"}, {"9A", "UN9A"}, {"un3373", "UN-3373"},
+		{"excepted quantity", "UN-eq"}, {"limited quantity", "UN-lq"}, {"orange plate", "UN-plate"},
+		{"overpack", "UN-overpack"}, {"fumigation", "UN-fumigation"}, {"radioactive", "UN7-1"}, {"fissile", "UN7-E"},
+		{"ce marking", "CE"}, {"ukca", "UKCA"}, {"weee", "RC21"}, {"esd susceptibility", "ESD-sensitive"},
+		{"manufacturer", "MD-manufacturer"}, {"use by", "MD-useby"}, {"sterile ethylene", "MD-sterile-eo"},
+		{"serial number", "MD-sn"}, {"udi", "MD-udi"}, {"wash 40", "TC-wash40"}, {"iron 150", "TC-iron2"},
+		{"food contact", "FD01"},
 	} {
 		var ids []string
 		for _, s := range symbols.Search(test.words, "") {
@@ -182,7 +199,8 @@ func TestSymbolsOfEveryTrade(t *testing.T) {
 	}
 }
 
-// A black symbol shows on a black plate by its core, and on black stock by the ink there is; a black field is black stock.
+// A black symbol shows on a black plate by its core, and on black stock by the ink there is; a black field is black
+// stock.
 func TestBlackOnBlack(t *testing.T) {
 	ink, _ := symbols.Shown(stock.Black, []stock.Ink{stock.Black}, "#22262B")
 	require.Equal(t, stock.Ink(stock.Black), ink, "on a plate that marks its core bare")

@@ -16,7 +16,8 @@ var black = []stock.Ink{stock.Black}
 // All returns every stock, each with a number of its own, ordered by kind.
 func All() []stock.Stock {
 	var all []stock.Stock
-	for _, made := range [][]stock.Stock{dieCut(), lanes(), rounds(), marked(), tapes(), sleeves(), wraps(), flags(), plates(), sheets(), chipped(), highShrink()} {
+	for _, made := range [][]stock.Stock{dieCut(), lanes(), rounds(), marked(), tapes(), sleeves(), wraps(), flags(),
+		plates(), sheets(), chipped(), highShrink()} {
 		for _, s := range made {
 			s.Number = fmt.Sprintf("S-%03d", 76+len(all))
 			all = append(all, s)
@@ -31,9 +32,11 @@ func size(w, l measure.Length) string {
 }
 
 func web(w, l measure.Length, material, purpose string) stock.Stock {
-	return stock.Stock{Name: size(w, l) + " " + short(material), Kind: stock.DieCut, Material: material, Purpose: purpose,
-		Shape: stock.Rounded, CornerRadius: min(2*mm, l/6), Width: w, Length: l, Gap: 3 * mm, EdgeLeft: 2 * mm, EdgeRight: 2 * mm,
-		Roll: &stock.Roll{Core: 40 * mm, Outside: 127 * mm, Thickness: 160, Winding: stock.FaceOut}}
+	return stock.Stock{Name: size(w, l) + " " + short(material), Kind: stock.DieCut, Material: material,
+		Purpose: purpose,
+		Shape:   stock.Rounded, CornerRadius: min(2*mm, l/6), Width: w, Length: l, Gap: 3 * mm, EdgeLeft: 2 * mm,
+		EdgeRight: 2 * mm,
+		Roll:      &stock.Roll{Core: 40 * mm, Outside: 127 * mm, Thickness: 160, Winding: stock.FaceOut}}
 }
 
 // short is a material without what comes after its comma.
@@ -59,7 +62,8 @@ const (
 func chipped() []stock.Stock {
 	s := web(98*mm, 50*mm, transfer, "crates and totes that are told by radio")
 	s.Name += " with chip"
-	s.Inlay = &stock.Inlay{X: 4 * mm, Y: 30 * mm, Width: 90 * mm, Height: 16 * mm, ChipX: 49 * mm, ChipY: 38 * mm, EPCBits: 128, UserBits: 512}
+	s.Inlay = &stock.Inlay{X: 4 * mm, Y: 30 * mm, Width: 90 * mm, Height: 16 * mm, ChipX: 49 * mm, ChipY: 38 * mm,
+		EPCBits: 128, UserBits: 512}
 	return []stock.Stock{s}
 }
 
@@ -113,7 +117,8 @@ func lanes() []stock.Stock {
 		lanes    int
 		material string
 	}{
-		{50 * mm, 25 * mm, 2, polyester}, {32 * mm, 25 * mm, 3, transfer}, {22 * mm, 12 * mm, 4, polyester}, {48 * mm, 38 * mm, 2, thermal},
+		{50 * mm, 25 * mm, 2, polyester}, {32 * mm, 25 * mm, 3, transfer}, {22 * mm, 12 * mm, 4, polyester},
+		{48 * mm, 38 * mm, 2, thermal},
 	} {
 		s := web(row.w, row.l, row.material, "small labels in quantity")
 		s.Name = fmt.Sprintf("%s, %d lanes", size(row.w, row.l), row.lanes)
@@ -150,7 +155,8 @@ func marked() []stock.Stock {
 	} {
 		s := web(row.w, row.l, "tag board, direct thermal", row.purpose)
 		s.Name = fmt.Sprintf("%s tag, %s", size(row.w, row.l), row.tracking)
-		s.Shape, s.CornerRadius, s.EdgeLeft, s.EdgeRight, s.Gap, s.Tracking, s.Reacts, s.Perforated = stock.Rectangle, 0, 0, 0, 0, row.tracking, black, true
+		s.Shape, s.CornerRadius, s.EdgeLeft, s.EdgeRight, s.Gap, s.Tracking, s.Reacts, s.Perforated = stock.Rectangle,
+			0, 0, 0, 0, row.tracking, black, true
 		if row.tracking == stock.Mark {
 			s.Mark = &stock.BlackMark{Offset: 0, Height: 4 * mm}
 		}
@@ -162,7 +168,8 @@ func marked() []stock.Stock {
 func tapes() []stock.Stock {
 	var all []stock.Stock
 	add := func(w measure.Length, colour, name, purpose string, byContent bool) {
-		all = append(all, stock.Stock{Name: fmt.Sprintf("%g mm tape, %s", w.Millimetres(), name), Kind: stock.Tape, Material: "vinyl tape, " + name, Purpose: purpose,
+		all = append(all, stock.Stock{Name: fmt.Sprintf("%g mm tape, %s", w.Millimetres(), name), Kind: stock.Tape,
+			Material: "vinyl tape, " + name, Purpose: purpose,
 			Colour: colour, Shape: stock.Rectangle, Width: w, Length: max(2*w, 40*mm), Keep: min(w/12, mm),
 			Roll: &stock.Roll{Core: 25 * mm, Outside: 74 * mm, Thickness: 150},
 			Tape: &stock.TapeCut{ByContent: byContent, Margin: 2 * mm, Least: 10 * mm, Most: 600 * mm, Waste: 12 * mm}})
@@ -173,7 +180,8 @@ func tapes() []stock.Stock {
 	add(12*mm, "#F7C600", "yellow", "notices", true)
 	add(24*mm, "#F7C600", "yellow", "notices", true)
 	add(12*mm, "#C9CCD1", "silver", "devices", true)
-	for _, row := range [][2]string{{"#FFFFFF", "white"}, {"#F7C600", "yellow"}, {"#D0312D", "red"}, {"#1F7A4D", "green"}, {"#1D5FA8", "blue"}} {
+	for _, row := range [][2]string{{"#FFFFFF", "white"}, {"#F7C600", "yellow"}, {"#D0312D", "red"},
+		{"#1F7A4D", "green"}, {"#1D5FA8", "blue"}} {
 		add(101*mm, row[0], row[1], "signs and pipe markers", false)
 	}
 	add(57*mm, "#F7C600", "yellow", "pipe markers", false)
@@ -189,32 +197,40 @@ type tubing struct {
 
 func sleeves() []stock.Stock {
 	return ofTubing([]tubing{
-		{2400, 500, "#FFFFFF", "white", 2}, {3200, 500, "#FFFFFF", "white", 2}, {4800, 500, "#FFFFFF", "white", 2}, {6400, 640, "#FFFFFF", "white", 2},
-		{9500, 640, "#FFFFFF", "white", 2}, {12700, 640, "#FFFFFF", "white", 2}, {19000, 760, "#FFFFFF", "white", 2}, {25400, 890, "#FFFFFF", "white", 2},
+		{2400, 500, "#FFFFFF", "white", 2}, {3200, 500, "#FFFFFF", "white", 2}, {4800, 500, "#FFFFFF", "white", 2},
+		{6400, 640, "#FFFFFF", "white", 2},
+		{9500, 640, "#FFFFFF", "white", 2}, {12700, 640, "#FFFFFF", "white", 2}, {19000, 760, "#FFFFFF", "white", 2},
+		{25400, 890, "#FFFFFF", "white", 2},
 		{6400, 640, "#F7C600", "yellow", 2}, {12700, 640, "#F7C600", "yellow", 2},
 	})
 }
 
-// highShrink are sleeves that shrink to a third and a quarter: they came later, and stand behind all others so that these keep their numbers.
+// highShrink are sleeves that shrink to a third and a quarter: they came later, and stand behind all others so that
+// these keep their numbers.
 func highShrink() []stock.Stock {
 	return ofTubing([]tubing{
-		{3000, 550, "#FFFFFF", "white", 3}, {6000, 650, "#FFFFFF", "white", 3}, {9000, 750, "#FFFFFF", "white", 3}, {12000, 750, "#FFFFFF", "white", 3}, {18000, 850, "#FFFFFF", "white", 3}, {24000, 1000, "#FFFFFF", "white", 3},
+		{3000, 550, "#FFFFFF", "white", 3}, {6000, 650, "#FFFFFF", "white", 3}, {9000, 750, "#FFFFFF", "white", 3},
+		{12000, 750, "#FFFFFF", "white", 3}, {18000, 850, "#FFFFFF", "white", 3}, {24000, 1000, "#FFFFFF", "white", 3},
 		{6000, 650, "#F7C600", "yellow", 3}, {12000, 750, "#F7C600", "yellow", 3},
-		{4000, 1000, "#FFFFFF", "white", 4}, {8000, 1000, "#FFFFFF", "white", 4}, {12000, 1200, "#FFFFFF", "white", 4}, {16000, 1400, "#FFFFFF", "white", 4}, {24000, 1800, "#FFFFFF", "white", 4},
+		{4000, 1000, "#FFFFFF", "white", 4}, {8000, 1000, "#FFFFFF", "white", 4}, {12000, 1200, "#FFFFFF", "white", 4},
+		{16000, 1400, "#FFFFFF", "white", 4}, {24000, 1800, "#FFFFFF", "white", 4},
 	})
 }
 
 func ofTubing(rows []tubing) []stock.Stock {
 	var all []stock.Stock
 	for _, row := range rows {
-		tube := &stock.Tubing{Supplied: row.supplied, Recovered: row.supplied / row.ratio, Wall: row.wall, Ladder: true, Faces: 2}
+		tube := &stock.Tubing{Supplied: row.supplied, Recovered: row.supplied / row.ratio, Wall: row.wall, Ladder: true,
+			Faces: 2}
 		name := fmt.Sprintf("Sleeve %g, %s", row.supplied.Millimetres(), row.name)
 		if row.ratio > 2 {
 			name += fmt.Sprintf(", %d:1", row.ratio)
 		}
 		all = append(all, stock.Stock{Name: name, Kind: stock.Sleeve,
-			Material: fmt.Sprintf("polyolefin shrink tubing %d:1", row.ratio), Purpose: "cables and hoses", Colour: row.colour, Shape: stock.Rectangle,
-			Width: tube.FlatWidth() / 1000 * 1000, Length: 50 * mm, Gap: 6 * mm, Sleeve: tube, Keep: mm / 2, PerRoll: 250})
+			Material: fmt.Sprintf("polyolefin shrink tubing %d:1", row.ratio), Purpose: "cables and hoses",
+			Colour: row.colour, Shape: stock.Rectangle,
+			Width: tube.FlatWidth() / 1000 * 1000, Length: 50 * mm, Gap: 6 * mm, Sleeve: tube, Keep: mm / 2,
+			PerRoll: 250})
 	}
 	return all
 }
@@ -222,11 +238,15 @@ func ofTubing(rows []tubing) []stock.Stock {
 func wraps() []stock.Stock {
 	var all []stock.Stock
 	for _, row := range [][3]measure.Length{ // width, print zone, clear tail
-		{25 * mm, 9500, 28500}, {25 * mm, 12700, 25400}, {25 * mm, 19 * mm, 44500}, {38 * mm, 25400, 76 * mm}, {51 * mm, 25400, 127 * mm}, {13 * mm, 6400, 19 * mm},
+		{25 * mm, 9500, 28500}, {25 * mm, 12700, 25400}, {25 * mm, 19 * mm, 44500}, {38 * mm, 25400, 76 * mm},
+		{51 * mm, 25400, 127 * mm}, {13 * mm, 6400, 19 * mm},
 	} {
-		s := stock.Stock{Name: fmt.Sprintf("Wrap %g × %g", row[0].Millimetres(), (row[1] + row[2]).Millimetres()), Kind: stock.Wrap,
-			Material: "vinyl, self-laminating", Purpose: "cables, before and after they are connected", Shape: stock.Rectangle,
-			Width: row[0], Length: row[1], Gap: row[2] + 3*mm, EdgeLeft: 2 * mm, EdgeRight: 2 * mm, Wrap: &stock.Laminate{Tail: row[2]}, PerRoll: 1000}
+		s := stock.Stock{Name: fmt.Sprintf("Wrap %g × %g", row[0].Millimetres(), (row[1] + row[2]).Millimetres()),
+			Kind:     stock.Wrap,
+			Material: "vinyl, self-laminating", Purpose: "cables, before and after they are connected",
+			Shape: stock.Rectangle,
+			Width: row[0], Length: row[1], Gap: row[2] + 3*mm, EdgeLeft: 2 * mm, EdgeRight: 2 * mm,
+			Wrap: &stock.Laminate{Tail: row[2]}, PerRoll: 1000}
 		all = append(all, s)
 	}
 	return all
@@ -235,7 +255,8 @@ func wraps() []stock.Stock {
 func flags() []stock.Stock {
 	var all []stock.Stock
 	for _, row := range [][3]measure.Length{ // width, face, part round the cable
-		{15 * mm, 25 * mm, 12 * mm}, {20 * mm, 30 * mm, 20 * mm}, {25 * mm, 35 * mm, 30 * mm}, {12 * mm, 20 * mm, 9 * mm},
+		{15 * mm, 25 * mm, 12 * mm}, {20 * mm, 30 * mm, 20 * mm}, {25 * mm, 35 * mm, 30 * mm},
+		{12 * mm, 20 * mm, 9 * mm},
 	} {
 		s := web(row[0], 2*row[1]+row[2], "polypropylene, white", "cables, read from both sides")
 		s.Name = fmt.Sprintf("Flag %g × %g", row[0].Millimetres(), row[1].Millimetres())
@@ -267,7 +288,8 @@ func plates() []stock.Stock {
 		places := []stock.Hole{{X: inset, Y: row.l / 2}, {X: row.w - inset, Y: row.l / 2}}
 		switch row.holes {
 		case 4:
-			places = []stock.Hole{{X: inset, Y: inset}, {X: row.w - inset, Y: inset}, {X: inset, Y: row.l - inset}, {X: row.w - inset, Y: row.l - inset}}
+			places = []stock.Hole{{X: inset, Y: inset}, {X: row.w - inset, Y: inset}, {X: inset, Y: row.l - inset},
+				{X: row.w - inset, Y: row.l - inset}}
 		case 1:
 			places = places[:1]
 		case 0:
@@ -276,8 +298,10 @@ func plates() []stock.Stock {
 		for i := range places {
 			places[i].Diameter = row.diameter
 		}
-		all = append(all, stock.Stock{Name: fmt.Sprintf("Plate %s, %d holes", size(row.w, row.l), row.holes), Kind: stock.Plate, Material: row.material,
-			Purpose: "pumps, valves and panels", Colour: row.face, Shape: stock.Rounded, CornerRadius: 2 * mm, Width: row.w, Length: row.l, Keep: mm,
+		all = append(all, stock.Stock{Name: fmt.Sprintf("Plate %s, %d holes", size(row.w, row.l), row.holes),
+			Kind: stock.Plate, Material: row.material,
+			Purpose: "pumps, valves and panels", Colour: row.face, Shape: stock.Rounded, CornerRadius: 2 * mm,
+			Width: row.w, Length: row.l, Keep: mm,
 			Plate: &stock.Rigid{Holes: places, Clearance: mm, Core: row.core}})
 	}
 	return all
@@ -298,9 +322,12 @@ func sheets() []stock.Stock {
 		{105 * mm, 148 * mm, 2, 2, 0, 500, 105 * mm, 148 * mm},
 		{210 * mm, 297 * mm, 1, 1, 0, 0, 0, 0},
 	} {
-		all = append(all, stock.Stock{Name: fmt.Sprintf("Sheet of %d, %s", row.columns*row.rows, size(row.w, row.l)), Kind: stock.Sheet,
-			Material: "paper, for office printers", Purpose: "files, shelves and addresses", Shape: stock.Rectangle, Width: row.w, Length: row.l,
-			Sheet: &stock.Page{Width: 210 * mm, Height: 297 * mm, Left: row.left, Top: row.top, Columns: row.columns, Rows: row.rows, PitchX: row.pitchX, PitchY: row.pitchY}})
+		all = append(all, stock.Stock{Name: fmt.Sprintf("Sheet of %d, %s", row.columns*row.rows, size(row.w, row.l)),
+			Kind:     stock.Sheet,
+			Material: "paper, for office printers", Purpose: "files, shelves and addresses", Shape: stock.Rectangle,
+			Width: row.w, Length: row.l,
+			Sheet: &stock.Page{Width: 210 * mm, Height: 297 * mm, Left: row.left, Top: row.top, Columns: row.columns,
+				Rows: row.rows, PitchX: row.pitchX, PitchY: row.pitchY}})
 	}
 	return all
 }

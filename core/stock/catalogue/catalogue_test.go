@@ -65,7 +65,8 @@ func TestEveryCableFindsAStock(t *testing.T) {
 	}
 }
 
-// A stock keeps its number for good: designs, printers and record sets know it by that. What comes later stands behind the others.
+// A stock keeps its number for good: designs, printers and record sets know it by that. What comes later stands behind
+// the others.
 func TestStocksKeepTheirNumbers(t *testing.T) {
 	const first = 85 // that the first release had
 	sum := sha256.New()

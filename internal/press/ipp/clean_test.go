@@ -14,7 +14,8 @@ import (
 func TestTextsOfPrintersAreCleaned(t *testing.T) {
 	m := &ipp.Message{Groups: []ipp.Group{{Tag: ipp.PrinterGroup, Attributes: []ipp.Attribute{
 		ipp.Attr("printer-name", ipp.Str(ipp.Name, "Dock\x00 2\xff")),
-		ipp.Attr("printer-state-message", ipp.Str(ipp.Text, strings.Repeat("ø", 5000)), ipp.Str(ipp.Text, "a\tb\nc\x1b")),
+		ipp.Attr("printer-state-message", ipp.Str(ipp.Text, strings.Repeat("ø", 5000)),
+			ipp.Str(ipp.Text, "a\tb\nc\x1b")),
 		ipp.Attr("media-col-ready", ipp.Members(ipp.Attr("media-info", ipp.Str(ipp.Text, "76 × 38\x07")))),
 	}}}}
 	m.Clean()

@@ -400,8 +400,8 @@ func (v Value) String() string {
 // mostText bounds a text that is kept of a printer's answer (RFC 8010, 3.9: 1023 octets, where a sender keeps to it).
 const mostText = 4096
 
-// Clean makes every text of a message one that can be shown and kept: what is not UTF-8 or a control character is replaced, what is
-// longer than any is cut.
+// Clean makes every text of a message one that can be shown and kept: what is not UTF-8 or a control character is
+// replaced, what is longer than any is cut.
 func (m *Message) Clean() {
 	for i := range m.Groups {
 		clean(m.Groups[i].Attributes)

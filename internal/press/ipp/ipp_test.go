@@ -59,9 +59,11 @@ func TestMessageComesBackAndTheDocumentFollows(t *testing.T) {
 
 // The request of RFC 8010, appendix A.1, in its first attributes.
 func TestEncodingIsTheStandards(t *testing.T) {
-	m := ipp.Message{Major: 1, Minor: 1, Code: uint16(ipp.PrintJob), ID: 1, Groups: []ipp.Group{{Tag: ipp.OperationGroup,
-		Attributes: []ipp.Attribute{ipp.Attr("attributes-charset", ipp.Str(ipp.Charset, "utf-8"))}}}}
-	require.Equal(t, "\x01\x01\x00\x02\x00\x00\x00\x01\x01\x47\x00\x12attributes-charset\x00\x05utf-8\x03", string(m.Append(nil)))
+	m := ipp.Message{Major: 1, Minor: 1, Code: uint16(ipp.PrintJob), ID: 1,
+		Groups: []ipp.Group{{Tag: ipp.OperationGroup,
+			Attributes: []ipp.Attribute{ipp.Attr("attributes-charset", ipp.Str(ipp.Charset, "utf-8"))}}}}
+	require.Equal(t, "\x01\x01\x00\x02\x00\x00\x00\x01\x01\x47\x00\x12attributes-charset\x00\x05utf-8\x03",
+		string(m.Append(nil)))
 }
 
 func TestNonsenseIsRefused(t *testing.T) {
@@ -72,13 +74,14 @@ func TestNonsenseIsRefused(t *testing.T) {
 	}
 	head := "\x02\x00\x00\x0b\x00\x00\x00\x01"
 	for name, text := range map[string]string{
-		"html":              "<!doctype html><title>Not found</title>",
-		"no group":          head + "\x44\x00\x01a\x00\x01b\x03",
-		"nameless":          head + "\x01\x44\x00\x00\x00\x01b\x03",
-		"short integer":     head + "\x01\x21\x00\x01a\x00\x02\x00\x00\x03",
-		"negative length":   head + "\x01\x44\xff\xff",
-		"member unnamed":    head + "\x01\x34\x00\x01a\x00\x00\x21\x00\x00\x00\x04\x00\x00\x00\x01",
-		"bottomless":        head + "\x01\x34\x00\x01a\x00\x00" + strings.Repeat("\x4a\x00\x00\x00\x01m\x34\x00\x00\x00\x00", 40),
+		"html":            "<!doctype html><title>Not found</title>",
+		"no group":        head + "\x44\x00\x01a\x00\x01b\x03",
+		"nameless":        head + "\x01\x44\x00\x00\x00\x01b\x03",
+		"short integer":   head + "\x01\x21\x00\x01a\x00\x02\x00\x00\x03",
+		"negative length": head + "\x01\x44\xff\xff",
+		"member unnamed":  head + "\x01\x34\x00\x01a\x00\x00\x21\x00\x00\x00\x04\x00\x00\x00\x01",
+		"bottomless": head + "\x01\x34\x00\x01a\x00\x00" +
+			strings.Repeat("\x4a\x00\x00\x00\x01m\x34\x00\x00\x00\x00", 40),
 		"endless attribute": head + "\x01" + strings.Repeat("\x44\x00\x01a\x7f\xff"+strings.Repeat("x", 0x7fff), 40),
 	} {
 		_, err := ipp.Read(bufio.NewReader(strings.NewReader(text)))

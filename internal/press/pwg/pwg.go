@@ -248,9 +248,9 @@ func appendPacked(dst, row []byte, unit int) []byte {
 	return dst
 }
 
-// appendPackedBytes is appendPacked for single bytes, which is what most printers take: they are compared eight at a time, and what came of it is
-// gone through by bits, one for each byte that is as the next one. Two alike stay in a literal, since a run of two saves nothing and breaks it in two.
-// BenchmarkStream tells.
+// appendPackedBytes is appendPacked for single bytes, which is what most printers take: they are compared eight at a
+// time, and what came of it is gone through by bits, one for each byte that is as the next one. Two alike stay in a
+// literal, since a run of two saves nothing and breaks it in two. BenchmarkStream tells.
 func (w *Writer) appendPackedBytes(dst, row []byte) []byte {
 	const most = 128 // in one run or literal
 	w.alike = appendAlike(w.alike[:0], row)
@@ -282,7 +282,8 @@ func appendThree(three, alike []uint64) []uint64 {
 	return three
 }
 
-// appendAlike appends a bit for each byte of a row, lowest first: 1 where it is as the next one. The last one has none, and there are zeros behind it.
+// appendAlike appends a bit for each byte of a row, lowest first: 1 where it is as the next one. The last one has none,
+// and there are zeros behind it.
 func appendAlike(alike []uint64, row []byte) []uint64 {
 	const sevens, spread = 0x7F7F7F7F7F7F7F7F, 0x0102040810204080
 	for len(row) > 0 {
@@ -303,7 +304,8 @@ func appendAlike(alike []uint64, row []byte) []uint64 {
 	return alike
 }
 
-// next returns the first place from i on at which a bit is set, or with all ones to flip is not; behind the last word there is one.
+// next returns the first place from i on at which a bit is set, or with all ones to flip is not; behind the last word
+// there is one.
 func next(words []uint64, i int, flip uint64) int {
 	word := (words[i>>6] ^ flip) >> (i & 63) << (i & 63)
 	for at := i >> 6; ; word = words[at] ^ flip {
@@ -388,7 +390,8 @@ func (r *Reader) Next() (*Page, error) {
 	width, height := get(atWidth), get(atHeight)
 	switch {
 	case width < 1 || height < 1 || width > Most || height > Most || width*height > 200_000_000:
-		return nil, &UnsupportedError{r.page, fmt.Sprintf("a page of %d × %d dots; 1 to %d are read", width, height, Most)}
+		return nil, &UnsupportedError{r.page, fmt.Sprintf("a page of %d × %d dots; 1 to %d are read", width, height,
+			Most)}
 	}
 	page := &Page{DPI: get(atResolution), Media: text(r.header[atMedia:][:64])}
 	space, bits := get(atColorSpace), get(atBitsPerPixel)
@@ -402,7 +405,9 @@ func (r *Reader) Next() (*Page, error) {
 		page.Type, page.Layers = Device(bits/8), render.NewLayers(bits/8, width, height)
 	}
 	if page.Type == "" {
-		return nil, &UnsupportedError{r.page, fmt.Sprintf("%d bits a dot in colour space %d; black of one bit, device colours and sRGB of a byte each are read", bits, space)}
+		return nil, &UnsupportedError{r.page,
+			fmt.Sprintf("%d bits a dot in colour space %d; black of one bit, device colours and sRGB of a byte each "+
+				"are read", bits, space)}
 	}
 	unit := page.Type.bytes()
 	length := unit * width

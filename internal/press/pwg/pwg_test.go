@@ -57,7 +57,8 @@ func stream(t testing.TB, planes ...*render.Plane) []byte {
 func TestPagesComeBack(t *testing.T) {
 	planes := []*render.Plane{page(608, 304, 1), page(1, 1, 2), page(131, 700, 3), page(4000, 3, 4)}
 	data := stream(t, planes...)
-	for name, in := range map[string]io.Reader{"whole": bytes.NewReader(data), "by byte": iotest.OneByteReader(bytes.NewReader(data))} {
+	for name, in := range map[string]io.Reader{"whole": bytes.NewReader(data),
+		"by byte": iotest.OneByteReader(bytes.NewReader(data))} {
 		r := pwg.NewReader(in)
 		for _, want := range planes {
 			got, err := r.Next()
@@ -94,7 +95,8 @@ int main(void) {
   }
   return 0;
 }`), 0o600))
-	out, err := exec.Command("gcc", "-Wno-deprecated-declarations", "-o", program, source, "-lcupsimage", "-lcups").CombinedOutput()
+	out, err := exec.Command("gcc", "-Wno-deprecated-declarations", "-o", program, source, "-lcupsimage",
+		"-lcups").CombinedOutput()
 	require.NoError(t, err, string(out))
 	planes := []*render.Plane{page(608, 304, 5), page(131, 20, 6)}
 	command := exec.Command(program)
@@ -103,7 +105,8 @@ int main(void) {
 	require.NoError(t, err)
 	var want strings.Builder
 	for _, p := range planes {
-		want.WriteString(map[int]string{608: "608 304 203 3 PwgRaster custom_76x38mm\n", 131: "131 20 203 3 PwgRaster custom_76x38mm\n"}[p.Width])
+		want.WriteString(map[int]string{608: "608 304 203 3 PwgRaster custom_76x38mm\n",
+			131: "131 20 203 3 PwgRaster custom_76x38mm\n"}[p.Width])
 		for y := range p.Height {
 			for _, b := range p.AppendRow(nil, y) {
 				want.WriteString(string("0123456789abcdef"[b>>4]) + string("0123456789abcdef"[b&15]))
@@ -223,7 +226,8 @@ func TestPagesOfColoursComeBack(t *testing.T) {
 	sent := inked(97, 30, 3, 5)
 	colours := render.Palette{Face: "#F7C600", Inks: []string{"#C8102E", "#000000", "#12AB34"}}
 	require.NoError(t, w.Layers(sent, pwg.Look{Type: pwg.SRGB, Colours: colours}, eight, ""))
-	require.NoError(t, w.Layers(render.NewLayers(1, 20, 5), pwg.Look{Type: pwg.SRGB, Colours: render.BlackOnWhite}, eight, ""))
+	require.NoError(t, w.Layers(render.NewLayers(1, 20, 5), pwg.Look{Type: pwg.SRGB, Colours: render.BlackOnWhite},
+		eight, ""))
 	require.NoError(t, w.Flush())
 	r := pwg.NewReader(&out)
 	page, err := r.Next()
