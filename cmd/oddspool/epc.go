@@ -6,6 +6,8 @@ import (
 	"flag"
 	"strings"
 
+	"oddspool/core/refusal"
+
 	"oddspool/core/epc"
 )
 
@@ -55,7 +57,7 @@ func epcCommand(_ context.Context, c *console, args []string) error {
 	if err == nil {
 		all, err = e.Forms()
 	}
-	if errors.As(err, new(*epc.Error)) {
+	if errors.As(err, new(*refusal.Error)) {
 		return &sentenceError{err.Error()}
 	}
 	if err != nil {

@@ -14,6 +14,8 @@ import (
 	"path/filepath"
 	"strings"
 
+	"oddspool/core/refusal"
+
 	"oddspool/core/safety/hazard"
 	"oddspool/core/safety/reference"
 	"oddspool/internal/sources"
@@ -171,8 +173,8 @@ func makePack(about reference.About, from, out, key string) error {
 	}
 	var pack bytes.Buffer
 	if err := reference.Write(&pack, about, files, ed25519.NewKeyFromSeed(seed)); err != nil {
-		if told := new(reference.Error); errors.As(err, &told) {
-			return &sentenceError{told.Text}
+		if told := new(refusal.Error); errors.As(err, &told) {
+			return &sentenceError{told.Error()}
 		}
 		return err
 	}

@@ -13,15 +13,17 @@ import (
 	"strconv"
 	"strings"
 
+	"oddspool/core/refusal"
+
 	"oddspool/core/safety/hazard"
 	"oddspool/core/safety/pipe"
 	"oddspool/core/safety/sign"
 	"oddspool/core/safety/symbols"
 )
 
-// told makes the errors of the safety rules sentences to whoever asked.
-func told(err error) error {
-	if errors.As(err, new(*hazard.Error)) || errors.As(err, new(*pipe.Error)) || errors.As(err, new(*sign.Error)) {
+// asUsage makes the errors of the safety rules sentences to whoever asked.
+func asUsage(err error) error {
+	if errors.As(err, new(*refusal.Error)) {
 		return &sentenceError{err.Error()}
 	}
 	return err
@@ -93,13 +95,13 @@ func hazardCommand(_ context.Context, c *console, args []string) error {
 	}
 	book := hazard.Shipped()
 	if w.Fill, err = book.ParseFill(fill); err != nil {
-		return told(err)
+		return asUsage(err)
 	}
 	if w.Known, err = hazard.ParseKnown(known); err != nil {
-		return told(err)
+		return asUsage(err)
 	}
 	if w.Choices, err = hazard.ParseChoices(keep, leave); err != nil {
-		return told(err)
+		return asUsage(err)
 	}
 	switch {
 	case search != "":
@@ -107,11 +109,11 @@ func hazardCommand(_ context.Context, c *console, args []string) error {
 	case substance != "":
 		s, err := book.Substance(substance)
 		if err != nil {
-			return told(err)
+			return asUsage(err)
 		}
 		label, err := book.SubstanceLabel(s, w)
 		if err != nil {
-			return told(err)
+			return asUsage(err)
 		}
 		return printJSON(c, struct {
 			Substance *hazard.Substance `json:"substance"`
@@ -122,11 +124,11 @@ func hazardCommand(_ context.Context, c *console, args []string) error {
 	case classes != "":
 		classified, err := book.Parse(classes, w.Rules)
 		if err != nil {
-			return told(err)
+			return asUsage(err)
 		}
 		label, err := book.Label(classified, w)
 		if err != nil {
-			return told(err)
+			return asUsage(err)
 		}
 		return printJSON(c, label)
 	}
@@ -137,11 +139,11 @@ func hazardCommand(_ context.Context, c *console, args []string) error {
 func printMixture(c *console, book *hazard.Book, text string, form hazard.Form, w hazard.Wanted) error {
 	parts, err := book.ParseMixture(text, w.Rules, form)
 	if err != nil {
-		return told(err)
+		return asUsage(err)
 	}
 	mixed, label, err := book.MixtureLabel(&hazard.Mixture{Parts: parts, Form: form, Known: w.Known}, w)
 	if err != nil {
-		return told(err)
+		return asUsage(err)
 	}
 	return printJSON(c, struct {
 		Mixture *hazard.Mixed `json:"mixture"`
@@ -192,15 +194,15 @@ func pipeCommand(_ context.Context, c *console, args []string) error {
 	}
 	group, err := pipe.Shipped().Find(pipe.RuleSet(rules), contents)
 	if err != nil {
-		return told(err)
+		return asUsage(err)
 	}
 	mark, err := pipe.Shipped().Mark(group.Rules, across)
 	if err != nil {
-		return told(err)
+		return asUsage(err)
 	}
 	total, why, err := pipe.Shipped().Count(group.Rules, run)
 	if err != nil {
-		return told(err)
+		return asUsage(err)
 	}
 	return printJSON(c, struct {
 		Standard string       `json:"standard"`
@@ -282,11 +284,11 @@ func signCommand(_ context.Context, c *console, args []string) error {
 		}
 		heights, err := sign.For(far, sign.Light(light))
 		if err != nil {
-			return told(err)
+			return asUsage(err)
 		}
 		out.Heights = &heights
 	} else if _, err := sign.For(1, sign.Light(light)); err != nil {
-		return told(err)
+		return asUsage(err)
 	}
 	for name, of := range map[string]struct {
 		text string

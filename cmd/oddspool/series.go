@@ -11,6 +11,8 @@ import (
 	"io"
 	"strings"
 
+	"oddspool/core/refusal"
+
 	"oddspool/core/series"
 )
 
@@ -48,7 +50,7 @@ func seriesCommand(_ context.Context, c *console, args []string) error {
 	}
 	out := bufio.NewWriter(c.out)
 	err = writeNumbers(out, s, format)
-	if wrong := new(series.Error); errors.As(err, &wrong) {
+	if wrong := new(refusal.Error); errors.As(err, &wrong) {
 		return errors.Join(&sentenceError{err.Error()}, out.Flush())
 	}
 	return errors.Join(err, out.Flush())

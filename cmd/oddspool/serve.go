@@ -18,6 +18,8 @@ import (
 	"syscall"
 	"time"
 
+	"oddspool/core/refusal"
+
 	"oddspool/core/picture"
 	"oddspool/core/safety/reference"
 	"oddspool/core/safety/symbols"
@@ -369,9 +371,9 @@ func account(ctx context.Context, c *console, args []string) error {
 	} else {
 		err = s.AddAccount(ctx, name, input.Text())
 	}
-	var why *store.PasswordError
+	var why *refusal.Error
 	if errors.As(err, &why) {
-		err = &usageError{why.Text}
+		err = &usageError{why.Error()}
 	}
 	return errors.Join(err, s.Close())
 }

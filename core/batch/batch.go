@@ -3,7 +3,6 @@
 package batch
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"sort"
@@ -11,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"oddspool/core/refusal"
 	"oddspool/core/stock"
 )
 
@@ -145,19 +145,24 @@ type QuantityError struct {
 	Value  string
 }
 
-func (e *QuantityError) Error() string {
+func (e *QuantityError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *QuantityError) Refusal() *refusal.Error {
 	if e.Record == 0 {
-		return fmt.Sprintf("%q labels of each record cannot be printed; say 1 to %d", e.Value, Most)
+		return badQuantity.With(e.Value, Most)
 	}
-	return fmt.Sprintf("record %d: the field %q says %q, which is no whole number from 0 to %d; correct it by hand",
-		e.Record, e.Field, e.Value, Most)
+	return badQuantityOfRecord.With(e.Record, e.Field, e.Value, Most)
 }
 
 // A TooManyError says that a run would have more than Most labels.
 type TooManyError struct{ Labels int }
 
-func (e *TooManyError) Error() string {
-	return fmt.Sprintf("%d labels are too many for one run; it takes up to %d. Choose fewer records", e.Labels, Most)
+func (e *TooManyError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *TooManyError) Refusal() *refusal.Error {
+	return tooManyLabels.With(e.Labels, Most)
 }
 
 // HowMany says how many labels each record gets.
@@ -298,8 +303,11 @@ type RangeError struct {
 	Last int
 }
 
-func (e *RangeError) Error() string {
-	return fmt.Sprintf("%q is no number or range; write it like 1-3, 7, 12- with numbers from 1 to %d", e.Text, e.Last)
+func (e *RangeError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *RangeError) Refusal() *refusal.Error {
+	return badRange.With(e.Text, e.Last)
 }
 
 // None is the list that chooses no record.

@@ -8,11 +8,6 @@ import (
 // MostGathered is how many columns records that were gathered have at most.
 const MostGathered = 500
 
-// A GatherError says why records cannot be gathered.
-type GatherError struct{ Text string }
-
-func (e *GatherError) Error() string { return e.Text }
-
 // GatheredName is what a field of the n-th of the records that stand together on a label is called, from 1.
 func GatheredName(field string, n int) string {
 	if n == 1 {
@@ -30,17 +25,16 @@ type Gatherer struct {
 	size    int
 }
 
-// NewGatherer gathers some fields of records, so many records at a time. Its error is a *GatherError.
+// NewGatherer gathers some fields of records, so many records at a time. Its error is a *refusal.Error.
 func NewGatherer(fields, wanted []string, size int) (*Gatherer, error) {
 	if size < 2 || len(wanted) == 0 || size*len(wanted) > MostGathered {
-		return nil, &GatherError{fmt.Sprintf("%d records with %d fields each are to stand on a label; 2 to %d "+
-			"records are gathered, with up to %d values in all.", size, len(wanted), MostGathered, MostGathered)}
+		return nil, tooManyGathered.With(size, len(wanted), MostGathered, MostGathered)
 	}
 	g := &Gatherer{size: size}
 	for _, name := range wanted {
 		column := slices.Index(fields, name)
 		if column < 0 {
-			return nil, &GatherError{fmt.Sprintf("The records have no field %q.", name)}
+			return nil, unknownField.With(name)
 		}
 		g.columns = append(g.columns, column)
 	}
@@ -48,8 +42,7 @@ func NewGatherer(fields, wanted []string, size int) (*Gatherer, error) {
 		for _, name := range wanted {
 			made := GatheredName(name, n+1)
 			if slices.Contains(g.Fields, made) {
-				return nil, &GatherError{fmt.Sprintf("The fields %q would be two of one name. Rename one of the "+
-					"fields.", made)}
+				return nil, fieldTwice.With(made)
 			}
 			g.Fields = append(g.Fields, made)
 		}

@@ -3,6 +3,8 @@ package batch_test
 import (
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/batch"
@@ -25,8 +27,8 @@ func TestConsecutiveRecordsAreGathered(t *testing.T) {
 		},
 	} {
 		_, err := make()
-		var told *batch.GatherError
+		var told *refusal.Error
 		require.ErrorAs(t, err, &told)
-		require.Contains(t, told.Text, says)
+		require.Contains(t, told.Error(), says)
 	}
 }

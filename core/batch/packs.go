@@ -1,7 +1,6 @@
 package batch
 
 import (
-	"fmt"
 	"slices"
 	"strconv"
 
@@ -16,27 +15,26 @@ const (
 
 // Packs splits each record by its ordered quantity into full packs and the last one, which is in part: a record of its
 // own each. The size of a pack is a number, or a field that has it. A quantity that is none stays one record without
-// packs. Its error is a *GatherError.
+// packs. Its error is a *refusal.Error.
 func Packs(fields []string, records [][]string, quantityField, size string) (made []string, rows [][]string,
 	err error) {
 	for _, name := range []string{PacksField, ContentsField} {
 		if slices.Contains(fields, name) {
-			return nil, nil, &GatherError{fmt.Sprintf("The records have a field %q already: they are packed.", name)}
+			return nil, nil, alreadyPacked.With(name)
 		}
 	}
 	column, sizeColumn := slices.Index(fields, quantityField), slices.Index(fields, size)
 	if column < 0 {
-		return nil, nil, &GatherError{fmt.Sprintf("The records have no field %q.", quantityField)}
+		return nil, nil, unknownQuantityField.With(quantityField)
 	}
 	fixed, sizeErr := decimal.NewFromString(size)
 	if sizeColumn < 0 && (sizeErr != nil || !fixed.IsPositive()) {
-		return nil, nil, &GatherError{fmt.Sprintf("%q is no size of a pack: say a number above zero, or a field.",
-			size)}
+		return nil, nil, badPackSize.With(size)
 	}
 	made = append(slices.Clone(fields), PacksField, ContentsField)
 	put := func(record []string, packs string, contents string) error {
 		if len(rows) == Most {
-			return &GatherError{fmt.Sprintf("They would make more than %d records.", Most)}
+			return tooManyRecords.With(Most)
 		}
 		row := make([]string, len(fields), len(made))
 		copy(row, record)

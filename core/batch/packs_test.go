@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/batch"
@@ -26,7 +28,7 @@ func TestQuantitiesBecomePacks(t *testing.T) {
 	require.Equal(t, [][]string{{"7", "2", "3"}, {"7", "1", "1"}}, rows)
 	for _, call := range [][2]string{{"nosuch", "3"}, {"qty", "0"}, {"qty", "some"}} {
 		_, _, err = batch.Packs([]string{"qty"}, nil, call[0], call[1])
-		require.IsType(t, &batch.GatherError{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 	}
 	_, _, err = batch.Packs([]string{"qty", "packs"}, nil, "qty", "3")
 	require.ErrorContains(t, err, "they are packed")

@@ -24,9 +24,9 @@ func inWords(wrong jsonschema.ErrorKind) string {
 	case *kind.Type:
 		return fmt.Sprintf("it is %s, and must be %s", article(k.Got), list(k.Want, article))
 	case *kind.Enum:
-		return fmt.Sprintf("%s is not known here; it can be %s", written(k.Got), list(k.Want, written))
+		return fmt.Sprintf("%s is not known here; it can be %s", asText(k.Got), list(k.Want, asText))
 	case *kind.Const:
-		return fmt.Sprintf("it is %s, and must be %s", written(k.Got), written(k.Want))
+		return fmt.Sprintf("it is %s, and must be %s", asText(k.Got), asText(k.Want))
 	case *kind.Minimum:
 		return fmt.Sprintf("it is %s, and must be at least %s", number(k.Got), number(k.Want))
 	case *kind.Maximum:
@@ -44,7 +44,7 @@ func inWords(wrong jsonschema.ErrorKind) string {
 	case *kind.MaxProperties:
 		return fmt.Sprintf("it has %d, and can have at most %d", k.Got, k.Want)
 	case *kind.Pattern:
-		return fmt.Sprintf("%s is not written as it must be (%s)", written(k.Got), k.Want)
+		return fmt.Sprintf("%s is not written as it must be (%s)", asText(k.Got), k.Want)
 	}
 	return wrong.LocalizedString(english)
 }
@@ -78,7 +78,7 @@ func list[T any](all []T, one func(T) string) string {
 	return strings.Join(words, "")
 }
 
-func written(value any) string {
+func asText(value any) string {
 	text, _ := json.Marshal(value) // it was read from JSON
 	if string(text) == `""` {
 		return "nothing"

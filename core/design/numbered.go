@@ -6,6 +6,7 @@ import (
 
 	"oddspool/core/formula"
 	"oddspool/core/questions"
+	"oddspool/core/refusal"
 	"oddspool/core/series"
 )
 
@@ -90,9 +91,11 @@ func (d *Design) DiffersByLabel() bool {
 // A ClashError says that records have a field with the name of a series.
 type ClashError struct{ Name string }
 
-func (e *ClashError) Error() string {
-	return fmt.Sprintf("The records have a field “%s”, and a number series of the design has that name too. Give one "+
-		"of them another name, so that it is plain which is meant.", e.Name)
+func (e *ClashError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *ClashError) Refusal() *refusal.Error {
+	return nameClash.With(e.Name)
 }
 
 // Clash returns what is wrong with records of some fields, a *ClashError; nil: nothing.

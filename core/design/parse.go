@@ -11,6 +11,7 @@ import (
 
 	"oddspool/core/measure"
 	"oddspool/core/questions"
+	"oddspool/core/refusal"
 	"oddspool/core/stock"
 )
 
@@ -28,8 +29,11 @@ type SyntaxError struct {
 	Err          error
 }
 
-func (e *SyntaxError) Error() string {
-	return fmt.Sprintf("line %d, column %d: this is not a design file: %v", e.Line, e.Column, e.Err)
+func (e *SyntaxError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *SyntaxError) Refusal() *refusal.Error {
+	return badSyntax.With(e.Line, e.Column, e.Err)
 }
 
 func (e *SyntaxError) Unwrap() error { return e.Err }
@@ -37,9 +41,11 @@ func (e *SyntaxError) Unwrap() error { return e.Err }
 // A FutureError says that a document was made by a later version.
 type FutureError struct{ Format string }
 
-func (e *FutureError) Error() string {
-	return fmt.Sprintf("this design was made by a newer Odd Spool (%s); this one reads %s. Update, or save it there "+
-		"for this version", e.Format, Format)
+func (e *FutureError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *FutureError) Refusal() *refusal.Error {
+	return newerFormat.With(e.Format, Format)
 }
 
 // A Fault is one thing wrong in a document, with its path: elements[2].colour.
@@ -58,6 +64,9 @@ func (e *FaultsError) Error() string {
 	}
 	return strings.Join(lines, "; ")
 }
+
+// Refusal tells its kind and values.
+func (e *FaultsError) Refusal() *refusal.Error { return faulty.With(len(e.Faults), e.Error()) }
 
 // Trusted reads a document that is known to keep to the schema, such as one that was parsed before and changed by the
 // page since: five times as fast, for what the hand waits for. Its error is a *FaultsError.

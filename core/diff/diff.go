@@ -81,7 +81,7 @@ func Find(before, now Reading, key []string) (*Changes, error) {
 	if err := f.second(now); err != nil {
 		return nil, err
 	}
-	if err := f.tell(before); err != nil {
+	if err := f.listChanges(before); err != nil {
 		return nil, err
 	}
 	order := []string{Changed, New, Gone}
@@ -153,8 +153,8 @@ func (f *finder) second(now Reading) error {
 	return nil
 }
 
-// tell goes through the first reading once more, for the values that changed and the records that are gone.
-func (f *finder) tell(before Reading) error {
+// listChanges goes through the first reading once more, for the values that changed and the records that are gone.
+func (f *finder) listChanges(before Reading) error {
 	goneAt := map[int]bool{}
 	for _, record := range f.before {
 		if !record.again {

@@ -24,20 +24,19 @@ func (r *read) take(bits int) (value uint64) {
 	return value
 }
 
-// Decode reads what a tag holds. Its error is an *Error: no scheme has this header, or a value lies outside its table.
+// Decode reads what a tag holds. Its error is a *refusal.Error: no scheme has this header, or a value lies outside its
+// table.
 func Decode(memory []byte) (*EPC, error) {
 	if len(memory) == 0 {
-		return nil, wrong("There is nothing to read.")
+		return nil, empty.With()
 	}
 	at := slices.IndexFunc(forms, func(f form) bool { return f.header == uint64(memory[0]) })
 	if at < 0 {
-		return nil, wrong("The header %02X belongs to no scheme that is known here: the tag may be blank, or hold "+
-			"data of its own.", memory[0])
+		return nil, unknownHeader.With(memory[0])
 	}
 	f := &forms[at]
 	if need := (f.bits + 7) / 8; len(memory) < need {
-		return nil, wrong("%s takes %d bits, and there are %d.", strings.ToUpper(string(f.scheme)), f.bits,
-			8*len(memory))
+		return nil, wrongLength.With(strings.ToUpper(string(f.scheme)), f.bits, 8*len(memory))
 	}
 	r := &read{bytes: memory, n: 8}
 	e := &EPC{Scheme: f.scheme}
@@ -50,12 +49,12 @@ func Decode(memory []byte) (*EPC, error) {
 	e.Filter = int(r.take(3))
 	partition := int(r.take(3))
 	if partition > 6 {
-		return nil, wrong("The partition is 7, and there are 0 to 6.")
+		return nil, badPartition.With()
 	}
 	digits := 12 - partition
 	company := r.take(companyBits[partition])
 	if e.Company = fmt.Sprintf("%0*d", digits, company); len(e.Company) > digits {
-		return nil, wrong("The company prefix %d has more than the %d digits of its partition.", company, digits)
+		return nil, prefixOverPartition.With(company, digits)
 	}
 	bits, chars := f.refBits[partition], f.refChars[partition]
 	var err error
@@ -77,7 +76,7 @@ func Decode(memory []byte) (*EPC, error) {
 			e.Reference = fmt.Sprintf("%0*d", chars, value)
 		}
 		if len(e.Reference) > chars || chars == 0 && value != 0 {
-			return nil, wrong("The reference %d has more than the %d digits of its partition.", value, chars)
+			return nil, referenceOverPartition.With(value, chars)
 		}
 	}
 	if f.name == "itip" {
@@ -91,7 +90,7 @@ func Decode(memory []byte) (*EPC, error) {
 	case f.scheme == SGCN96:
 		text := strconv.FormatUint(r.take(f.serial), 10)
 		if text[0] != '1' || len(text) == 1 {
-			return nil, wrong("The serial %s does not begin with the 1 that keeps its zeros.", text)
+			return nil, serialWithoutOne.With(text)
 		}
 		e.Serial = text[1:]
 	case f.chars > 0:
@@ -112,9 +111,9 @@ func (r *read) chars(most int) (string, error) {
 		case c == 0:
 			ended = true
 		case ended:
-			return "", wrong("Character %d stands behind the end of the text.", i+1)
+			return "", characterAfterEnd.With(i + 1)
 		case !strings.ContainsRune(set82, rune(c)):
-			return "", wrong("Character %d is %02X, which is not in GS1's set of 82 characters.", i+1, c)
+			return "", characterNotInSet.With(i+1, c)
 		default:
 			text.WriteByte(c)
 		}
@@ -135,7 +134,7 @@ func (r *read) six(most int) (string, error) {
 		}
 		text.WriteByte(c)
 	}
-	return "", wrong("The text %q… does not end.", text.String())
+	return "", textWithoutEnd.With(text.String())
 }
 
 func (e *EPC) decodeADI(r *read) (err error) {

@@ -6,7 +6,6 @@ package epc
 import (
 	"cmp"
 	"encoding/hex"
-	"fmt"
 	"strconv"
 	"strings"
 )
@@ -48,13 +47,6 @@ type EPC struct {
 	Serial    string
 	More      bool // data of further application identifiers stands behind it on the tag, which is not read here
 }
-
-// An Error says why something cannot be on a tag, or is none of these forms.
-type Error struct{ Text string }
-
-func (e *Error) Error() string { return e.Text }
-
-func wrong(format string, args ...any) error { return &Error{fmt.Sprintf(format, args...)} }
 
 // A form is how a scheme lies in memory: header, filter, partition, company prefix, reference, serial.
 type form struct {
@@ -144,7 +136,7 @@ func formOf(s Scheme) (*form, error) {
 	for _, f := range forms {
 		names = append(names, string(f.scheme))
 	}
-	return nil, wrong("%q is no scheme; there are %s.", s, strings.Join(names, ", "))
+	return nil, unknownScheme.With(s, strings.Join(names, ", "))
 }
 
 // written are bits from the highest of the first byte on.
@@ -174,7 +166,7 @@ func (w *written) chars(text string, each, all int) {
 }
 
 // Encode returns the memory of the tag from bit 20h of the EPC bank on, in whole words of 16 bits. Its error is an
-// *Error that names the value, the place and the reason.
+// *refusal.Error that names the value, the place and the reason.
 func (e *EPC) Encode() ([]byte, error) {
 	w, err := e.bits()
 	if err != nil {
@@ -207,10 +199,10 @@ func (e *EPC) bits() (*written, error) {
 
 func (e *EPC) encode(w *written, f *form) error {
 	if e.Filter < 0 || e.Filter > 7 {
-		return wrong("%d is no filter value; it is 0 to 7.", e.Filter)
+		return badFilter.With(e.Filter)
 	}
 	if at := strings.IndexFunc(e.Company, notDigit); at >= 0 || len(e.Company) < 6 || len(e.Company) > 12 {
-		return wrong("%q is no GS1 Company Prefix: it has 6 to 12 digits.", e.Company)
+		return badCompanyPrefix.With(e.Company)
 	}
 	partition := 12 - len(e.Company)
 	company, _ := strconv.ParseUint(e.Company, 10, 64) // digits, up to twelve
@@ -228,7 +220,7 @@ func (e *EPC) encode(w *written, f *form) error {
 	switch {
 	case f.scheme == SGCN96:
 		if at := strings.IndexFunc(e.Serial, notDigit); at >= 0 || e.Serial == "" || len(e.Serial) > couponDigits {
-			return wrong("The serial %q is none of a coupon: it has 1 to %d digits.", e.Serial, couponDigits)
+			return badCouponSerial.With(e.Serial, couponDigits)
 		}
 		n, _ := strconv.ParseUint("1"+e.Serial, 10, 64) // the 1 keeps what zeros it begins with (TDS 1.13, 14.3.5)
 		w.put(n, f.serial)
@@ -244,7 +236,7 @@ func (e *EPC) encode(w *written, f *form) error {
 		}
 		w.put(n, f.serial)
 	case e.Serial != "":
-		return wrong("%s has no serial of its own; %q is too much.", strings.ToUpper(string(f.scheme)), e.Serial)
+		return serialTooMuch.With(strings.ToUpper(string(f.scheme)), e.Serial)
 	}
 	w.put(0, f.reserved)
 	return nil
@@ -253,8 +245,7 @@ func (e *EPC) encode(w *written, f *form) error {
 // serial82 checks a serial of characters.
 func serial82(serial string, f *form) error {
 	if serial == "" {
-		return wrong("The serial is empty; %s has one of 1 to %d characters.", strings.ToUpper(string(f.scheme)),
-			f.chars)
+		return serialEmpty.With(strings.ToUpper(string(f.scheme)), f.chars)
 	}
 	return fits82("The serial", serial, f.chars)
 }
@@ -268,7 +259,7 @@ const (
 // encodePieces writes which piece of how many it is (TDS 1.13, 14.6.13).
 func (e *EPC) encodePieces(w *written) error {
 	if at := strings.IndexFunc(e.Pieces, notDigit); at >= 0 || len(e.Pieces) != 2*pieceDigits {
-		return wrong("%q does not say which piece of how many it is, in two digits each.", e.Pieces)
+		return badPiece.With(e.Pieces)
 	}
 	piece, _ := strconv.ParseUint(e.Pieces[:pieceDigits], 10, 64)
 	total, _ := strconv.ParseUint(e.Pieces[pieceDigits:], 10, 64)
@@ -282,7 +273,7 @@ func (e *EPC) encodePieces(w *written) error {
 
 func pieceOf(piece, total uint64) error {
 	if piece == 0 || piece > total || total > 99 {
-		return wrong("Piece %d of %d is none.", piece, total)
+		return unknownPiece.With(piece, total)
 	}
 	return nil
 }
@@ -295,7 +286,7 @@ func (e *EPC) encodeReference(w *written, f *form, partition int) error {
 			return err
 		}
 		if e.Reference == "" {
-			return wrong("The asset reference is empty.")
+			return assetReferenceEmpty.With()
 		}
 		w.chars(e.Reference, 7, chars)
 		w.put(0, bits-7*chars)
@@ -303,8 +294,7 @@ func (e *EPC) encodeReference(w *written, f *form, partition int) error {
 		return sixBits(w, "The part reference", e.Reference, chars)
 	case GIAI96, CPI96:
 		if e.Reference == "" || len(e.Reference) > chars {
-			return wrong("The reference %q has %d digits; beside a company prefix of %d digits it has 1 to %d.",
-				e.Reference, len(e.Reference), len(e.Company), chars)
+			return referenceLength.With(e.Reference, len(e.Reference), len(e.Company), chars)
 		}
 		n, err := plainNumber("The reference", e.Reference, bits)
 		if err != nil {
@@ -313,11 +303,10 @@ func (e *EPC) encodeReference(w *written, f *form, partition int) error {
 		w.put(n, bits)
 	default:
 		if at := strings.IndexFunc(e.Reference, notDigit); at >= 0 {
-			return wrong("The reference %q has %q in place %d; it takes digits.", e.Reference, e.Reference[at], at+1)
+			return referenceNotDigits.With(e.Reference, e.Reference[at], at+1)
 		}
 		if len(e.Reference) != chars {
-			return wrong("The reference %q has %d digits; beside a company prefix of %d digits it has %d. Is the "+
-				"company prefix of that length?", e.Reference, len(e.Reference), len(e.Company), chars)
+			return referenceLengthByPrefix.With(e.Reference, len(e.Reference), len(e.Company), chars)
 		}
 		n, _ := strconv.ParseUint("0"+e.Reference, 10, 64)
 		w.put(n, bits)
@@ -330,22 +319,21 @@ func notDigit(r rune) bool { return r < '0' || r > '9' }
 // serialNumber reads a serial that is kept as a number: without leading zeros, which would be lost (TDS 1.13, 12.3).
 func serialNumber(text string, bits int) (uint64, error) {
 	if text == "" {
-		return 0, wrong("The serial is empty; of a number it takes 0 to %d.", uint64(1)<<bits-1)
+		return 0, numberSerialEmpty.With(uint64(1)<<bits - 1)
 	}
 	return plainNumber("The serial", text, bits)
 }
 
 func plainNumber(what, text string, bits int) (uint64, error) {
 	if at := strings.IndexFunc(text, notDigit); at >= 0 {
-		return 0, wrong("%s %q has %q in place %d; this scheme takes digits only. A longer scheme takes letters.", what,
-			text, text[at], at+1)
+		return 0, digitsOnly.With(what, text, text[at], at+1)
 	}
 	if len(text) > 1 && text[0] == '0' {
-		return 0, wrong("%s %q begins with 0, which a number does not keep. A longer scheme keeps it.", what, text)
+		return 0, leadingZero.With(what, text)
 	}
 	n, err := strconv.ParseUint(text, 10, 64)
 	if err != nil || n >= uint64(1)<<bits {
-		return 0, wrong("%s %s is too large: this scheme takes up to %d.", what, text, uint64(1)<<bits-1)
+		return 0, numberTooLarge.With(what, text, uint64(1)<<bits-1)
 	}
 	return n, nil
 }
@@ -356,11 +344,11 @@ const set82 = "!\"%&'()*+,-./0123456789:;<=>?ABCDEFGHIJKLMNOPQRSTUVWXYZ_abcdefgh
 func fits82(what, text string, most int) error {
 	for i, r := range text {
 		if !strings.ContainsRune(set82, r) {
-			return wrong("%s %q has %q in place %d, which is not in GS1's set of 82 characters.", what, text, r, i+1)
+			return letterNotInSet.With(what, text, r, i+1)
 		}
 	}
 	if len(text) > most {
-		return wrong("%s %q has %d characters; this scheme takes up to %d.", what, text, len(text), most)
+		return tooLong.With(what, text, len(text), most)
 	}
 	return nil
 }
@@ -368,12 +356,12 @@ func fits82(what, text string, most int) error {
 // sixBits puts characters of six bits, ended by six zeros (TDS 1.13, 14.3.7 and annex G).
 func sixBits(w *written, what, text string, most int) error {
 	if text == "" || len(text) > most {
-		return wrong("%s %q has %d characters; it has 1 to %d.", what, text, len(text), most)
+		return badCountOfCharacters.With(what, text, len(text), most)
 	}
 	for i := range len(text) {
 		c := text[i]
 		if !(c >= '0' && c <= '9' || c >= 'A' && c <= 'Z' || c == '-' || c == '/' || c == '#') {
-			return wrong("%s %q has %q in place %d; it takes capitals, digits, -, / and #.", what, text, c, i+1)
+			return adiCharacter.With(what, text, c, i+1)
 		}
 		w.put(uint64(c&0x3F), 6)
 	}
@@ -384,15 +372,15 @@ func sixBits(w *written, what, text string, most int) error {
 // encodeADI writes an identifier of the Aerospace and Defense scheme (TDS 1.13, 14.6.12).
 func (e *EPC) encodeADI(w *written) error {
 	if e.Filter < 0 || e.Filter > 63 {
-		return wrong("%d is no filter value of ADI; it is 0 to 63.", e.Filter)
+		return badAdiFilter.With(e.Filter)
 	}
 	w.put(uint64(e.Filter), 6)
 	if len(e.Company) != 5 && len(e.Company) != 6 {
-		return wrong("%q is no CAGE code or DoDAAC: it has 5 or 6 characters.", e.Company)
+		return cageLength.With(e.Company)
 	}
 	for i, c := range []byte(strings.Repeat(" ", 6-len(e.Company)) + e.Company) {
 		if !(c >= '0' && c <= '9' || c >= 'A' && c <= 'Z' && c != 'I' && c != 'O' || c == ' ' && i == 0) {
-			return wrong("%q has %q, which no CAGE code has.", e.Company, c)
+			return cageCharacter.With(e.Company, c)
 		}
 		w.put(uint64(c&0x3F), 6)
 	}
@@ -409,10 +397,10 @@ func FromHex(text string) ([]byte, error) {
 	text = strings.Join(strings.Fields(strings.TrimPrefix(strings.TrimPrefix(text, "0x"), "urn:epc:raw:")), "")
 	if at := strings.IndexFunc(text,
 		func(r rune) bool { return !strings.ContainsRune("0123456789abcdefABCDEF", r) }); at >= 0 {
-		return nil, wrong("%q is no hexadecimal digit (place %d).", text[at], at+1)
+		return nil, notHexadecimal.With(text[at], at+1)
 	}
 	if len(text)%2 == 1 {
-		return nil, wrong("%d hexadecimal digits are no whole bytes.", len(text))
+		return nil, halfByte.With(len(text))
 	}
 	return hex.DecodeString(text)
 }

@@ -7,6 +7,8 @@ import (
 	"strings"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/epc"
@@ -135,7 +137,7 @@ func TestWhatCannotBeOnATag(t *testing.T) {
 		if err == nil {
 			_, err = e.Encode()
 		}
-		require.IsType(t, &epc.Error{}, err, "%+v", test)
+		require.IsType(t, &refusal.Error{}, err, "%+v", test)
 		require.ErrorContains(t, err, test.says, "%+v", test)
 	}
 	for text, says := range map[string]string{"": "nothing to read", "FF00": "header FF", "30": "takes 96 bits",
@@ -173,7 +175,7 @@ func FuzzDecode(f *testing.F) {
 	f.Fuzz(func(t *testing.T, memory []byte) {
 		e, err := epc.Decode(memory)
 		if err != nil {
-			require.IsType(t, &epc.Error{}, err)
+			require.IsType(t, &refusal.Error{}, err)
 			return
 		}
 		if again, err := e.Encode(); err == nil {

@@ -179,7 +179,7 @@ var keys = map[string]string{"sgtin": "01", "sscc": "00", "sgln": "414", "grai":
 
 // FromElements makes an identifier of a scheme from an element string in brackets, a Digital Link, or of ADI from
 // "CAGE.part.serial". prefix is how many digits the company prefix has. What the data says beside the identifier is
-// left out. Its error is an *Error.
+// left out. Its error is a *refusal.Error.
 func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) {
 	f, err := formOf(scheme)
 	if err != nil {
@@ -189,13 +189,13 @@ func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) 
 	if scheme == ADIVar {
 		parts := strings.Split(data, ".")
 		if len(parts) != 3 {
-			return nil, wrong("%q is no identifier of ADI; write it like 35962.PQ7VZ4.M37GXB92.", data)
+			return nil, badAdi.With(data)
 		}
 		e.Company, e.Reference, e.Serial = parts[0], parts[1], parts[2]
 		return e, nil
 	}
 	if (prefix < 6 || prefix > 12) && !scheme.Plus() {
-		return nil, wrong("A company prefix of %d digits is none; it has 6 to 12.", prefix)
+		return nil, prefixLength.With(prefix)
 	}
 	values, err := elements(data)
 	if err != nil {
@@ -204,7 +204,7 @@ func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) 
 	key := keys[f.name]
 	value, there := values[key]
 	if !there {
-		return nil, wrong("%s is made from (%s), which %q does not have.", strings.ToUpper(string(scheme)), key, data)
+		return nil, keyMissing.With(strings.ToUpper(string(scheme)), key, data)
 	}
 	if scheme.Plus() {
 		e.Reference, e.Serial = value[:f.digits], serialOf(f.name, value, values)
@@ -212,11 +212,10 @@ func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) 
 	}
 	body, check := bodyOf(f.name, value)
 	if len(body) < prefix {
-		return nil, wrong("(%s) %q is shorter than a company prefix of %d digits.", key, body, prefix)
+		return nil, bodyTooShort.With(key, body, prefix)
 	}
 	if at := strings.IndexFunc(body[:prefix], notDigit); at >= 0 {
-		return nil, wrong("(%s) has %q in place %d; it begins with a company prefix of %d digits.", key, body[at], at+1,
-			prefix)
+		return nil, prefixNotDigits.With(key, body[at], at+1, prefix)
 	}
 	e.Company, e.Reference, e.Serial = body[:prefix], check+body[prefix:], serialOf(f.name, value, values)
 	if f.name == "itip" {
@@ -264,7 +263,7 @@ func serialOf(name, value string, values map[string]string) string {
 func checked(key, value string) error {
 	ai := gs1.Find(key)
 	if problem, _ := ai.Check(value); problem != "" {
-		return wrong("(%s) %s: %s", key, ai.Title, problem)
+		return badValue.With(key, ai.Title, problem)
 	}
 	return nil
 }
@@ -273,7 +272,7 @@ func checked(key, value string) error {
 func elements(data string) (map[string]string, error) {
 	read, err := gs1.ReadTyped(data)
 	if err != nil {
-		return nil, &Error{err.Error()}
+		return nil, badData.With(err)
 	}
 	values := map[string]string{}
 	for _, e := range read {
@@ -283,7 +282,7 @@ func elements(data string) (map[string]string, error) {
 }
 
 // FromURI reads a pure identity URI or a tag URI. Of a pure identity, scheme says which form it takes on the tag. Its
-// error is an *Error.
+// error is a *refusal.Error.
 func FromURI(uri string, scheme Scheme, filter int) (*EPC, error) {
 	unescape := func(text string) string {
 		if plain, err := url.PathUnescape(text); err == nil {
@@ -294,14 +293,14 @@ func FromURI(uri string, scheme Scheme, filter int) (*EPC, error) {
 	kind, rest, _ := strings.Cut(strings.TrimPrefix(uri, "urn:epc:"), ":")
 	name, tail, cut := strings.Cut(rest, ":")
 	if !strings.HasPrefix(uri, "urn:epc:") || !cut || kind != "id" && kind != "tag" {
-		return nil, wrong("%q is no EPC URI; it begins with urn:epc:id: or urn:epc:tag:.", uri)
+		return nil, notUri.With(uri)
 	}
 	parts := strings.Split(tail, ".")
 	e := &EPC{Scheme: scheme, Filter: filter}
 	if kind == "tag" {
 		e.Scheme = Scheme(name)
 		if _, err := fmt.Sscanf(parts[0], "%d", &e.Filter); err != nil {
-			return nil, wrong("%q has no filter value.", uri)
+			return nil, uriWithoutFilter.With(uri)
 		}
 		parts = parts[1:]
 	}
@@ -310,22 +309,21 @@ func FromURI(uri string, scheme Scheme, filter int) (*EPC, error) {
 		return nil, err
 	}
 	if e.Scheme.Plus() {
-		return nil, wrong("%s is made from an element string or a Digital Link: a URI does not tell its check digit "+
-			"and where the company prefix ends.", strings.ToUpper(string(e.Scheme)))
+		return nil, uriNotEnough.With(strings.ToUpper(string(e.Scheme)))
 	}
 	if kind == "id" && f.name != name {
-		return nil, wrong("%q is no %s.", uri, strings.ToUpper(string(e.Scheme)))
+		return nil, uriOfOtherScheme.With(uri, strings.ToUpper(string(e.Scheme)))
 	}
 	if len(parts) < 2 {
-		return nil, wrong("%q has too few parts.", uri)
+		return nil, uriParts.With(uri)
 	}
 	e.Company, e.Reference = parts[0], unescape(parts[1])
 	if f.name == "itip" {
 		if len(parts) < 5 {
-			return nil, wrong("%q has too few parts.", uri)
+			return nil, uriParts.With(uri)
 		}
 		if len(parts[2]) != pieceDigits || len(parts[3]) != pieceDigits {
-			return nil, wrong("%q does not say which piece of how many it is, in two digits each.", uri)
+			return nil, uriPiece.With(uri)
 		}
 		e.Pieces, parts = parts[2]+parts[3], parts[2:]
 	}

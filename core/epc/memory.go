@@ -27,13 +27,12 @@ type Kind struct {
 }
 
 // Remember makes the memory of a tag: an identifier from a GS1 element string or hexadecimal digits, and user memory
-// from a text as UTF-8. Its error is an *Error.
+// from a text as UTF-8. Its error is a *refusal.Error.
 func Remember(as Kind, data, user string) (*Memory, error) {
 	m := &Memory{}
 	var err error
 	if as.Scheme != "" && as.AFI != nil {
-		return nil, wrong("%s is an EPC, which has no application family identifier.",
-			strings.ToUpper(string(as.Scheme)))
+		return nil, noAfi.With(strings.ToUpper(string(as.Scheme)))
 	}
 	if as.Scheme == "" {
 		if m.EPC, err = FromHex(data); err != nil {
@@ -48,11 +47,11 @@ func Remember(as Kind, data, user string) (*Memory, error) {
 		}
 	}
 	if len(user) > MostUser {
-		return nil, wrong("%d bytes are too many for user memory; it is written with up to %d.", len(user), MostUser)
+		return nil, userMemoryTooLong.With(len(user), MostUser)
 	}
 	const longest = 62 // bytes: thirty-one words, as many as the protocol-control word can tell
 	if m.EPC = words(m.EPC); len(m.EPC) > longest || len(m.EPC) == 0 {
-		return nil, wrong("An identifier of %d bytes is none a tag can have: it has 2 to %d.", len(m.EPC), longest)
+		return nil, identifierLength.With(len(m.EPC), longest)
 	}
 	m.User = words([]byte(user))
 	m.PC = ProtocolControl(len(m.EPC)/2, len(m.User) > 0, as.AFI)

@@ -4,6 +4,8 @@ import (
 	"strings"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/epc"
@@ -33,7 +35,7 @@ func TestMemoryOfATag(t *testing.T) {
 	for _, test := range [][2]string{{"", "kelp"}, {"", ""}, {"", strings.Repeat("ab", 63)},
 		{"sgtin-96", "(01)09521234543213"}} {
 		_, err := epc.Remember(epc.Kind{Scheme: epc.Scheme(test[0]), Prefix: 7, Filter: 1}, test[1], "")
-		require.ErrorAs(t, err, new(*epc.Error), test)
+		require.ErrorAs(t, err, new(*refusal.Error), test)
 	}
 	_, err = epc.Remember(epc.Kind{}, "30", strings.Repeat("k", epc.MostUser+1))
 	require.ErrorContains(t, err, "too many for user memory")

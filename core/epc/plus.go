@@ -126,10 +126,10 @@ func (w *written) putSerial(text string) {
 func (r *read) serial(most int) (string, error) {
 	indicator, n := int(r.take(3)), int(r.take(lengthBits))
 	if indicator >= len(encodings) {
-		return "", wrong("The serial is encoded in a way (%d) that there is none of.", indicator)
+		return "", unknownSerialEncoding.With(indicator)
 	}
 	if n == 0 || n > most {
-		return "", wrong("The serial has %d characters; it has 1 to %d.", n, most)
+		return "", serialLength.With(n, most)
 	}
 	var text strings.Builder
 	switch e := encodings[indicator]; indicator {
@@ -140,18 +140,18 @@ func (r *read) serial(most int) (string, error) {
 		}
 		digits := number.String()
 		if len(digits) != n {
-			return "", wrong("The serial %s has not the %d digits that are said of it.", digits, n)
+			return "", serialDigitsMissing.With(digits, n)
 		}
 		return digits, nil
 	case triples:
 		for left := n; left > 0; left -= 3 {
 			of := int(r.take(16)) - 1
 			if of < 0 || of >= 40*40*40 {
-				return "", wrong("The serial has three characters that are none.")
+				return "", serialBadCharacters.With()
 			}
 			for i, value := range []int{of / 1600, of / 40 % 40, of % 40} {
 				if (value == 0) != (i >= left) {
-					return "", wrong("The serial does not have the %d characters that are said of it.", n)
+					return "", serialCharactersMissing.With(n)
 				}
 				if value > 0 {
 					text.WriteByte(figures40[value])
@@ -164,7 +164,7 @@ func (r *read) serial(most int) (string, error) {
 		}
 	}
 	if r.n > 8*len(r.bytes) {
-		return "", wrong("The serial ends before its %d characters.", n)
+		return "", serialCutOff.With(n)
 	}
 	return text.String(), fits82("The serial", text.String(), most)
 }
@@ -172,13 +172,13 @@ func (r *read) serial(most int) (string, error) {
 // encodePlus writes an identifier whose reference is the whole key.
 func (e *EPC) encodePlus(w *written, f *form) error {
 	if e.Filter < 0 || e.Filter > 7 {
-		return wrong("%d is no filter value; it is 0 to 7.", e.Filter)
+		return badFilter.With(e.Filter)
 	}
 	w.put(0, 1) // no further data behind it
 	w.put(uint64(e.Filter), 3)
 	key := keys[f.name]
 	if len(e.Reference) != f.digits {
-		return wrong("(%s) has %d digits, and takes %d.", key, len(e.Reference), f.digits)
+		return badCountOfDigits.With(key, len(e.Reference), f.digits)
 	}
 	if err := checked(key, e.Reference); err != nil {
 		return err
@@ -188,7 +188,7 @@ func (e *EPC) encodePlus(w *written, f *form) error {
 	}
 	switch {
 	case f.chars == 0 && e.Serial != "":
-		return wrong("%s has no serial of its own; %q is too much.", strings.ToUpper(string(f.scheme)), e.Serial)
+		return serialTooMuch.With(strings.ToUpper(string(f.scheme)), e.Serial)
 	case f.chars > 0:
 		if err := serial82(e.Serial, f); err != nil {
 			return err
@@ -206,12 +206,12 @@ func (e *EPC) decodePlus(r *read, f *form) error {
 	for i := range f.digits {
 		digit := r.take(4)
 		if digit > 9 {
-			return wrong("Digit %d of (%s) is %X, which is none.", i+1, keys[f.name], digit)
+			return badDigit.With(i+1, keys[f.name], digit)
 		}
 		key.WriteByte('0' + byte(digit))
 	}
 	if r.n > 8*len(r.bytes) {
-		return wrong("%s takes %d bits, and there are %d.", strings.ToUpper(string(f.scheme)), r.n, 8*len(r.bytes))
+		return wrongBits.With(strings.ToUpper(string(f.scheme)), r.n, 8*len(r.bytes))
 	}
 	e.Reference = key.String()
 	if f.chars > 0 {

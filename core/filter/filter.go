@@ -3,7 +3,6 @@ package filter
 
 import (
 	"cmp"
-	"fmt"
 	"math"
 	"slices"
 	"strconv"
@@ -54,12 +53,7 @@ func (s *Spec) IsAll() bool {
 	return strings.TrimSpace(s.Words) == "" && len(s.Fields) == 0 && len(s.Sort) == 0 && s.FirstOf == ""
 }
 
-// A SpecError says what in a spec cannot be done.
-type SpecError struct{ Text string }
-
-func (e *SpecError) Error() string { return e.Text }
-
-// Find returns the places of the records that a spec chooses, from 0, in its order. Its error is a *SpecError.
+// Find returns the places of the records that a spec chooses, from 0, in its order. Its error is a *refusal.Error.
 func Find(fields []string, records [][]string, spec Spec) ([]int, error) {
 	tests, err := testsOf(fields, records, spec.Fields)
 	if err != nil {
@@ -96,7 +90,7 @@ func Find(fields []string, records [][]string, spec Spec) ([]int, error) {
 func columnOf(fields []string, name string) (int, error) {
 	column := slices.Index(fields, name)
 	if column < 0 {
-		return 0, &SpecError{fmt.Sprintf("The records have no field “%s”.", name)}
+		return 0, unknownField.With(name)
 	}
 	return column, nil
 }
@@ -205,7 +199,7 @@ func testsOf(fields []string, records [][]string, conditions []Condition) (tests
 				return nil, err
 			}
 		default:
-			return nil, &SpecError{fmt.Sprintf("There is no test “%s”.", c.Is)}
+			return nil, unknownTest.With(c.Is)
 		}
 		tests = append(tests, made)
 	}
@@ -230,7 +224,7 @@ func between(c Condition, least, most string, numbers bool) (func(string) bool, 
 		}
 		number, is := numberOf(end.text)
 		if !is {
-			return nil, &SpecError{fmt.Sprintf("%s has numbers, and “%s” is none.", c.Field, end.text)}
+			return nil, notNumber.With(c.Field, end.text)
 		}
 		*end.to = number
 	}

@@ -8,6 +8,8 @@ import (
 	"strings"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/filter"
@@ -72,7 +74,7 @@ func TestRecordsAreFoundByWordsAndFields(t *testing.T) {
 		"no field “nosuch”.": {Fields: []filter.Condition{{Field: "nosuch", Is: filter.Empty}}},
 	} {
 		_, err := filter.Find(fields, records, spec)
-		require.IsType(t, &filter.SpecError{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 		require.ErrorContains(t, err, text)
 	}
 }

@@ -40,8 +40,8 @@ func (c *couponReader) one(of, what string) int {
 	return 0
 }
 
-// told takes a digit, one of some, that tells how many digits follow beyond least, and those.
-func (c *couponReader) told(of string, least int, what string) {
+// digitsAfterLength takes a digit, one of some, that tells how many digits follow beyond least, and those.
+func (c *couponReader) digitsAfterLength(of string, least int, what string) {
 	n := c.one(of, "length of the "+what)
 	c.take(n+least, what)
 }
@@ -63,7 +63,7 @@ func (c *couponReader) part(number byte) bool {
 }
 
 func (c *couponReader) purchase(which string) {
-	c.told("12345", 0, which+" purchase requirement")
+	c.digitsAfterLength("12345", 0, which+" purchase requirement")
 	c.one("012349", which+" purchase requirement code")
 	c.take(3, which+" purchase family code")
 }
@@ -90,9 +90,9 @@ func couponCode(value string) string {
 		return "a coupon has only digits."
 	}
 	c := &couponReader{rest: value}
-	c.told("0123456", 6, "company prefix")
+	c.digitsAfterLength("0123456", 6, "company prefix")
 	c.take(6, "offer code")
-	c.told("12345", 0, "save value")
+	c.digitsAfterLength("12345", 0, "save value")
 	c.purchase("first")
 	if c.part('1') {
 		c.one("0123", "additional purchase rules code")
@@ -113,10 +113,10 @@ func couponCode(value string) string {
 		}
 	}
 	if c.part('5') {
-		c.told("0123456789", 6, "serial number")
+		c.digitsAfterLength("0123456789", 6, "serial number")
 	}
 	if c.part('6') {
-		c.told("1234567", 6, "retailer's number")
+		c.digitsAfterLength("1234567", 6, "retailer's number")
 	}
 	if c.part('9') {
 		c.one("01256", "save value code")
@@ -137,9 +137,9 @@ func couponOffer(value string) string {
 	}
 	c := &couponReader{rest: value}
 	c.one("01", "format")
-	c.told("0123456", 6, "funder")
+	c.digitsAfterLength("0123456", 6, "funder")
 	c.take(6, "offer code")
-	c.told("0123456789", 6, "serial number")
+	c.digitsAfterLength("0123456789", 6, "serial number")
 	if c.problem == "" && c.rest != "" {
 		c.problem = fmt.Sprintf("%s at the end of the offer is too much.", c.rest)
 	}

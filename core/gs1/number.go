@@ -116,7 +116,7 @@ func onlyDigits(name, text string) error {
 	column := 0
 	for _, r := range text {
 		if column++; r < '0' || r > '9' {
-			return wrong(column, "%s (character %d) is not in %s; it takes digits.", shown(r), column, name)
+			return wrong(column, "%s (character %d) is not in %s; it takes digits.", printable(r), column, name)
 		}
 	}
 	return nil

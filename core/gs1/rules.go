@@ -181,7 +181,7 @@ func iban(value string) string {
 	const least = 5
 	for _, c := range value {
 		if (c < '0' || c > '9') && (c < 'A' || c > 'Z') {
-			return fmt.Sprintf("%s may not stand in an IBAN; capitals and digits may.", shown(c))
+			return fmt.Sprintf("%s may not stand in an IBAN; capitals and digits may.", printable(c))
 		}
 	}
 	if len(value) < least {

@@ -262,19 +262,19 @@ func (c *component) refuses(r rune) string {
 	in := func(set string) bool { return r < 0x80 && strings.IndexByte(set, byte(r)) >= 0 }
 	switch {
 	case c.set == 'N' && (r < '0' || r > '9'):
-		return shown(r) + " is no digit."
+		return printable(r) + " is no digit."
 	case c.set == 'X' && !in(set82):
-		return shown(r) + " may not stand in GS1 data."
+		return printable(r) + " may not stand in GS1 data."
 	case c.set == 'Y' && !in(set39):
-		return shown(r) + " may not stand here; digits, capitals, #, - and / may."
+		return printable(r) + " may not stand here; digits, capitals, #, - and / may."
 	case c.set == 'Z' && !in(set64):
-		return shown(r) + " may not stand here; letters, digits, - and _ may, and = at the end."
+		return printable(r) + " may not stand here; letters, digits, - and _ may, and = at the end."
 	}
 	return ""
 }
 
-// shown writes a character for people.
-func shown(r rune) string {
+// printable writes a character for people.
+func printable(r rune) string {
 	switch {
 	case r == ' ':
 		return "A space"

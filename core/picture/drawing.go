@@ -73,12 +73,11 @@ func isDrawing(data []byte) bool { return bytes.HasPrefix(data, []byte("<svg "))
 // errOther says that an SVG is none of those that WriteDrawing writes: they are read where artwork is brought in.
 var errOther = errors.New("it is not made of plain paths")
 
-// readDrawing reads what WriteDrawing wrote. Its error is a *FileError.
+// readDrawing reads what WriteDrawing wrote. Its error is a *refusal.Error.
 func readDrawing(data []byte) (*Picture, error) {
 	p, err := parseDrawing(data)
 	if err != nil {
-		return nil, &FileError{fmt.Sprintf("The drawing cannot be used: %v. Bring it in by the Bench, which makes "+
-			"it plain.", err)}
+		return nil, badDrawing.With(err)
 	}
 	return p, nil
 }

@@ -6,6 +6,8 @@ import (
 	"strings"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/picture"
@@ -105,7 +107,7 @@ func TestADrawingThatIsNoneIsRefused(t *testing.T) {
 		"too many steps": head + `<path fill="#000000" d="` + strings.Repeat("M0 0", 400_001) + `"/></svg>`,
 	} {
 		_, err := picture.Decode([]byte(file))
-		var told *picture.FileError
+		var told *refusal.Error
 		require.ErrorAs(t, err, &told, name)
 	}
 	blank := read(t, []byte(head+`</svg>`))

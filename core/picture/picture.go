@@ -6,7 +6,6 @@ import (
 	"bytes"
 	"crypto/sha256"
 	"encoding/hex"
-	"fmt"
 	"image"
 	_ "image/gif"  // read
 	_ "image/jpeg" // read
@@ -19,6 +18,7 @@ import (
 	_ "golang.org/x/image/webp" // read
 
 	"oddspool/core/measure"
+	"oddspool/core/refusal"
 	"oddspool/core/render"
 )
 
@@ -38,16 +38,14 @@ const (
 	Diffused  Way = "diffused" // each dot's error goes on to its neighbours (Floyd and Steinberg)
 )
 
-// A FileError says why a file is no picture that can be used, and what to do.
-type FileError struct{ Text string }
-
-func (e *FileError) Error() string { return e.Text }
-
 // An AbsentError says that a picture is not at hand: fetch it by its hash and register it.
 type AbsentError struct{ Hash string }
 
-func (e *AbsentError) Error() string {
-	return fmt.Sprintf("The picture %.12s… is not here. Bring it in again, or take it off the label.", e.Hash)
+func (e *AbsentError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *AbsentError) Refusal() *refusal.Error {
+	return absent.With(e.Hash)
 }
 
 // A Picture is one that was read, as shades on white.
@@ -68,29 +66,26 @@ func Hash(data []byte) string {
 }
 
 // Decode reads a picture, or a drawing that WriteDrawing wrote. What is see-through shows white. Its error is always a
-// *FileError.
+// *refusal.Error.
 func Decode(data []byte) (*Picture, error) {
 	if len(data) > MostBytes {
-		return nil, &FileError{fmt.Sprintf("The picture has %d MB; up to %d MB are taken. Save it smaller.",
-			len(data)>>20, MostBytes>>20)}
+		return nil, tooLarge.With(len(data)>>20, MostBytes>>20)
 	}
 	if isDrawing(data) {
 		return readDrawing(data)
 	}
 	config, kind, err := image.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
-		return nil, &FileError{"This is no picture that is read: PNG, JPEG, GIF, BMP, TIFF and WebP are. Save it as " +
-			"one of them."}
+		return nil, unknownKind.With()
 	}
 	if config.Width < 1 || config.Height < 1 || config.Width*config.Height > MostPixels { // before anything is unpacked
-		return nil, &FileError{fmt.Sprintf("The picture has %d × %d dots; up to %d million are taken. Save it smaller.",
-			config.Width, config.Height, MostPixels/1_000_000)}
+		return nil, tooManyDots.With(config.Width, config.Height, MostPixels/1_000_000)
 	}
 	decoding.Lock()
 	defer decoding.Unlock()
 	decoded, _, err := image.Decode(bytes.NewReader(data))
 	if err != nil {
-		return nil, &FileError{fmt.Sprintf("The %s file is broken: %v. Save it anew.", kind, err)}
+		return nil, broken.With(kind, err)
 	}
 	b := decoded.Bounds()
 	p := &Picture{Width: b.Dx(), Height: b.Dy(), shades: make([]uint8, b.Dx()*b.Dy())}

@@ -15,6 +15,8 @@ import (
 	"strings"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 	"golang.org/x/image/bmp"
 	"golang.org/x/image/tiff"
@@ -87,11 +89,11 @@ func TestUntrustedFilesAreRefusedInWords(t *testing.T) {
 	for text, data := range map[string][]byte{"no picture": []byte("%PDF-1.7"), "MB are taken": make([]byte, 21<<20),
 		"broken": small[:len(small)-20], "is no picture": nil} {
 		_, err := picture.Decode(data)
-		require.IsType(t, &picture.FileError{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 		require.ErrorContains(t, err, strings.TrimPrefix(text, "is "))
 	}
 	_, err := picture.Decode(bomb)
-	require.IsType(t, &picture.FileError{}, err)
+	require.IsType(t, &refusal.Error{}, err)
 	made := image.NewPaletted(image.Rect(0, 0, 4, 4), color.Palette{color.Black, color.White})
 	var asGIF, asJPEG bytes.Buffer
 	require.NoError(t, gif.Encode(&asGIF, made, nil))

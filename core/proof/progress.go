@@ -12,8 +12,8 @@ func Tell(ctx context.Context, looked *atomic.Int64) context.Context {
 	return context.WithValue(ctx, progressKey{}, looked)
 }
 
-// told returns what counts the labels; one that nobody reads where nobody asked.
-func told(ctx context.Context) *atomic.Int64 {
+// progressOf returns what counts the labels; one that nobody reads where nobody asked.
+func progressOf(ctx context.Context) *atomic.Int64 {
 	if looked, ok := ctx.Value(progressKey{}).(*atomic.Int64); ok {
 		return looked
 	}

@@ -80,11 +80,11 @@ func (r *reader) read(plane *render.Plane, box render.Box, part *compose.Part, t
 		return "", err
 	}
 	message, err := widthDecoders[part.ID](r.widths)
-	return said(part, message, err)
+	return compareMessage(part, message, err)
 }
 
-// said returns what a part says when a decoder reads what a reader should, and else what it reads.
-func said(part *compose.Part, message decode.Message, err error) (string, error) {
+// compareMessage returns what a part says when a decoder reads what a reader should, and else what it reads.
+func compareMessage(part *compose.Part, message decode.Message, err error) (string, error) {
 	switch {
 	case err != nil:
 		return "", err
@@ -172,7 +172,7 @@ func (r *reader) matrix(plane *render.Plane, box render.Box, part *compose.Part,
 		return "", errNoCode
 	}
 	message, err := matrixDecoders[part.ID](&r.modules)
-	return said(part, message, err)
+	return compareMessage(part, message, err)
 }
 
 // A Reading is what the codes of a printed label were read as.

@@ -75,7 +75,7 @@ func AllWith(ctx context.Context, d *design.Design, fields []string, records [][
 		next <- i
 	}
 	close(next)
-	looked := told(ctx)
+	looked := progressOf(ctx)
 	var workers sync.WaitGroup
 	seen := newExtremes(d)
 	var joining sync.Mutex

@@ -70,14 +70,14 @@ const mostChoices = 1000
 type Reader func(Source) ([]string, error)
 
 // Fill adds to the choices of a question those that records give, each once in their order. Its errors are those of
-// read, and an *AnswerError.
+// read, and a *refusal.Error.
 func (q *Question) Fill(read Reader) error {
 	if q.From == nil {
 		return nil
 	}
 	values, err := read(*q.From)
 	if err != nil {
-		return &AnswerError{fmt.Sprintf("%sits choices cannot be had: %v.", q.lead(), err)}
+		return choicesUnavailable.With(q.lead(), err)
 	}
 	known := map[string]bool{}
 	for _, choice := range q.Choices {
@@ -86,8 +86,7 @@ func (q *Question) Fill(read Reader) error {
 	for _, value := range values {
 		if value != "" && !known[value] {
 			if len(known) == mostChoices {
-				return &AnswerError{fmt.Sprintf("%s%s has more than %d different values of %s; nobody can choose "+
-					"from so many.", q.lead(), q.From.Set, mostChoices, q.From.Field)}
+				return tooManyChoices.With(q.lead(), q.From.Set, mostChoices, q.From.Field)
 			}
 			known[value], q.Choices = true, append(slices.Clip(q.Choices), value)
 		}
@@ -111,11 +110,6 @@ func (q *Question) lead() string {
 	}
 	return words + ": "
 }
-
-// An AnswerError says why an answer is none.
-type AnswerError struct{ Text string }
-
-func (e *AnswerError) Error() string { return e.Text }
 
 // Fault says what is wrong with the question itself; empty: nothing.
 func (q *Question) Fault() string {
@@ -155,7 +149,7 @@ func (q *Question) Fault() string {
 	return ""
 }
 
-// Answer returns what is kept of an answer as it was typed or scanned. Its error is an *AnswerError.
+// Answer returns what is kept of an answer as it was typed or scanned. Its error is a *refusal.Error.
 func (q *Question) Answer(typed string) (string, error) {
 	answer := strings.Map(func(r rune) rune { // what a scanner sends around its data
 		if r < 0x20 || r == 0x7f {
@@ -164,17 +158,14 @@ func (q *Question) Answer(typed string) (string, error) {
 		return r
 	}, typed)
 	answer = strings.TrimSpace(answer)
-	wrong := func(format string, args ...any) (string, error) {
-		return "", &AnswerError{fmt.Sprintf(format, args...)}
-	}
 	if answer == "" {
 		if q.Must {
-			return wrong("%sthis needs an answer.", q.lead())
+			return "", needed.With(q.lead())
 		}
 		return "", nil
 	}
 	if utf8.RuneCountInString(answer) > mostLetters {
-		return wrong("%sup to %d letters are taken.", q.lead(), mostLetters)
+		return "", tooManyLetters.With(q.lead(), mostLetters)
 	}
 	switch q.Kind {
 	case Number:
@@ -189,7 +180,7 @@ func (q *Question) Answer(typed string) (string, error) {
 			if len(q.Choices) > named {
 				some += fmt.Sprintf(" and %d others", len(q.Choices)-named)
 			}
-			return wrong("%s“%s” is none of %s.", q.lead(), answer, some)
+			return "", notAChoice.With(q.lead(), answer, some)
 		}
 		return q.Choices[i], nil
 	case YesNo:
@@ -199,18 +190,18 @@ func (q *Question) Answer(typed string) (string, error) {
 		case No, "n", "false", "0":
 			return No, nil
 		}
-		return wrong("%sanswer yes or no.", q.lead())
+		return "", notYesOrNo.With(q.lead())
 	}
 	letters := decimal.NewFromInt(int64(utf8.RuneCountInString(answer)))
 	if q.Least != "" && letters.LessThan(limit(q.Least)) {
-		return wrong("%sat least %s letters are needed; “%s” has %s.", q.lead(), q.Least, answer, letters)
+		return "", tooShort.With(q.lead(), q.Least, answer, letters)
 	}
 	if q.Most != "" && letters.GreaterThan(limit(q.Most)) {
-		return wrong("%sup to %s letters are taken; “%s” has %s.", q.lead(), q.Most, answer, letters)
+		return "", tooLong.With(q.lead(), q.Most, answer, letters)
 	}
 	if q.Pattern != "" {
 		if pattern, err := regexp.Compile("^(?:" + q.Pattern + ")$"); err == nil && !pattern.MatchString(answer) {
-			return wrong("%s“%s” does not look as it should: %s.", q.lead(), answer, patternInWords(q.Pattern))
+			return "", otherPattern.With(q.lead(), answer, patternInWords(q.Pattern))
 		}
 	}
 	return answer, nil
@@ -255,16 +246,15 @@ func (q *Question) number(answer string) (string, error) {
 	number, err := decimal.NewFromString(answer)
 	if err != nil || len(answer) > mostDigits {
 		if strings.Contains(answer, ",") {
-			return "", &AnswerError{fmt.Sprintf("%s“%s” is no number. Write its decimals behind a point and nothing "+
-				"between its thousands, such as 1234.5.", q.lead(), answer)}
+			return "", ambiguousNumber.With(q.lead(), answer)
 		}
-		return "", &AnswerError{fmt.Sprintf("%s“%s” is no number.", q.lead(), answer)}
+		return "", notNumber.With(q.lead(), answer)
 	}
 	if q.Least != "" && number.LessThan(limit(q.Least)) {
-		return "", &AnswerError{fmt.Sprintf("%s%s is less than %s.", q.lead(), answer, q.Least)}
+		return "", tooSmall.With(q.lead(), answer, q.Least)
 	}
 	if q.Most != "" && number.GreaterThan(limit(q.Most)) {
-		return "", &AnswerError{fmt.Sprintf("%s%s is more than %s.", q.lead(), answer, q.Most)}
+		return "", tooLarge.With(q.lead(), answer, q.Most)
 	}
 	return answer, nil // as it was typed: 007 stays that
 }
@@ -272,13 +262,13 @@ func (q *Question) number(answer string) (string, error) {
 func (q *Question) date(answer string) (string, error) {
 	date, err := time.Parse(time.DateOnly, answer)
 	if err != nil {
-		return "", &AnswerError{fmt.Sprintf("%s“%s” is no date; write it as 2026-11-26.", q.lead(), answer)}
+		return "", notDate.With(q.lead(), answer)
 	}
 	if q.Least != "" && answer < q.Least {
-		return "", &AnswerError{fmt.Sprintf("%s%s is before %s.", q.lead(), answer, q.Least)}
+		return "", tooEarly.With(q.lead(), answer, q.Least)
 	}
 	if q.Most != "" && answer > q.Most {
-		return "", &AnswerError{fmt.Sprintf("%s%s is after %s.", q.lead(), answer, q.Most)}
+		return "", tooLate.With(q.lead(), answer, q.Most)
 	}
 	return date.Format(time.DateOnly), nil
 }

@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/questions"
@@ -48,7 +50,7 @@ func TestAnswersAreTakenOrRefusedInWords(t *testing.T) {
 			require.Equal(t, test.kept, kept)
 			continue
 		}
-		require.IsType(t, &questions.AnswerError{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 		require.ErrorContains(t, err, test.text)
 	}
 }

@@ -35,8 +35,8 @@ type Palette struct {
 	Inks []string // one a layer
 }
 
-// of returns the colour of an item's ink.
-func (p Palette) of(ink int) string {
+// inkColour returns the colour inkColour an item's ink.
+func (p Palette) inkColour(ink int) string {
 	if ink == Bare {
 		return p.Face
 	}
@@ -141,7 +141,7 @@ func WriteSVG(w io.Writer, l *List, colours Palette, r measure.Resolution) error
 			continue
 		}
 		svg.out = append(svg.out, "<path"...)
-		if ink := colours.of(item.Ink); ink != "#000000" {
+		if ink := colours.inkColour(item.Ink); ink != "#000000" {
 			svg.out = fmt.Appendf(svg.out, ` fill="%s"`, ink)
 		}
 		switch item.Op {
@@ -189,7 +189,7 @@ func (s *svgPath) outlines(i int, item *Item, colours Palette) {
 	s.out = fmt.Appendf(s.out, `<g clip-path="url(#c%d)">`+"\n", i)
 	for j := range item.outlines {
 		o := &item.outlines[j]
-		s.out = fmt.Appendf(s.out, `<path fill="%s" d="`, colours.of(item.inkOf(o)))
+		s.out = fmt.Appendf(s.out, `<path fill="%s" d="`, colours.inkColour(item.inkOf(o)))
 		item.outline(o.Pens, s)
 		s.out = append(s.out, `"/>`+"\n"...)
 	}

@@ -159,7 +159,7 @@ func (d *pdfDrawer) items(l *List) []byte {
 		item := &l.Items[i]
 		if item.Ink != ink {
 			ink = item.Ink
-			d.raw = appendColour(d.raw, d.of.colours.of(ink))
+			d.raw = appendColour(d.raw, d.of.colours.inkColour(ink))
 		}
 		switch item.Op {
 		case Fill:
@@ -226,7 +226,7 @@ func (p *PDFPages) form(item *Item) string {
 	at.Box.X, at.Box.Y = 0, 0
 	for i := range item.outlines {
 		o := &item.outlines[i]
-		path := &pdfOutline{out: appendColour(d.raw, p.colours.of(item.inkOf(o)))}
+		path := &pdfOutline{out: appendColour(d.raw, p.colours.inkColour(item.inkOf(o)))}
 		at.outline(o.Pens, path)
 		d.raw = append(path.out, "f\n"...)
 	}

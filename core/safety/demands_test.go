@@ -5,6 +5,8 @@ import (
 	"strings"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/design"
@@ -152,7 +154,7 @@ func TestABatchOfPipes(t *testing.T) {
 	} {
 		p.Records = records
 		_, err := safety.LayPipe(d, pipe.Shipped(), p)
-		require.IsType(t, &pipe.Error{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 		require.ErrorContains(t, err, says)
 	}
 	p.Records, p.FlowField = records, "way"

@@ -1,7 +1,6 @@
 package safety
 
 import (
-	"fmt"
 	"slices"
 	"strconv"
 
@@ -23,21 +22,17 @@ type Diamond struct {
 // asphyxiant gas.
 var Specials = []string{"OX", "W", "SA"}
 
-// An Error says what about a label is wrong, and what to do.
-type Error struct{ Text string }
-
-func (e *Error) Error() string { return e.Text }
-
 // LayDiamond lays the diamond out on a design's stock, as large as goes: health blue on the left, fire red above,
-// instability yellow on the right, special hazards white below (NFPA 704-2022, 4.3 and 9.1). Its error is an *Error.
+// instability yellow on the right, special hazards white below (NFPA 704-2022, 4.3 and 9.1). Its error is a
+// *refusal.Error.
 func LayDiamond(d *design.Design, a Diamond) (*Layout, error) {
 	for name, rating := range map[string]int{"health": a.Health, "fire": a.Fire, "instability": a.Instability} {
 		if rating < 0 || rating > 4 {
-			return nil, &Error{fmt.Sprintf("A rating of %d for %s is none; it is 0 to 4.", rating, name)}
+			return nil, badRating.With(rating, name)
 		}
 	}
 	if a.Special != "" && !slices.Contains(Specials, a.Special) {
-		return nil, &Error{fmt.Sprintf("%q is no special hazard of the diamond; there are OX, W and SA.", a.Special)}
+		return nil, unknownSpecialHazard.With(a.Special)
 	}
 	w, h := d.Size()
 	edge := margin(d)
@@ -69,7 +64,7 @@ func LayDiamond(d *design.Design, a Diamond) (*Layout, error) {
 		if field.colour == stock.Red || field.colour == "blue" {
 			letters = stock.White
 		}
-		fill, on, outline := shown(d, field.colour, letters)
+		fill, on, outline := headColours(d, field.colour, letters)
 		// two fields of one colour would be one
 		if _, meant := symbols.Shown(field.colour, stock.Inks(d.Stock, d.Printer), d.Stock.FaceColour()); !meant {
 			outline = true

@@ -79,7 +79,7 @@ func (of *pipes) largest() kindOfPipe {
 }
 
 // LayPipe lays a pipe marker out on a design's stock: the colour of the contents over all of it, what is in the pipe in
-// letters as high as its diameter asks for, and arrows the way it flows. Its error is a *pipe.Error.
+// letters as high as its diameter asks for, and arrows the way it flows. Its error is a *refusal.Error.
 func LayPipe(d *design.Design, book *pipe.Book, p Pipe) (*Layout, error) {
 	of, err := p.pipes(book)
 	if err != nil {
@@ -87,7 +87,7 @@ func LayPipe(d *design.Design, book *pipe.Book, p Pipe) (*Layout, error) {
 	}
 	for _, id := range p.Symbols {
 		if _, err := symbols.In(d.Reference, id); err != nil {
-			return nil, &pipe.Error{Text: fmt.Sprintf("The library has no symbol %q.", id)}
+			return nil, unknownSymbol.With(id)
 		}
 	}
 	w, h := d.Size()
@@ -125,8 +125,7 @@ func (p *Pipe) pipes(book *pipe.Book) (of pipes, err error) {
 		records = [][]string{nil} // all are alike
 	}
 	if len(records) == 0 {
-		return of, &pipe.Error{Text: fmt.Sprintf("The group comes from the field %q, and there are no records to "+
-			"look it up in. Choose the records, or say the group.", of.groupField)}
+		return of, noRecordsForGroup.With(of.groupField)
 	}
 	value := func(record []string, field, otherwise string) (string, error) {
 		if field == "" {
@@ -134,7 +133,7 @@ func (p *Pipe) pipes(book *pipe.Book) (of pipes, err error) {
 		}
 		at := slices.Index(p.Fields, field)
 		if at < 0 {
-			return "", &pipe.Error{Text: fmt.Sprintf("The records have no field %q.", field)}
+			return "", unknownField.With(field)
 		}
 		if at < len(record) {
 			return record[at], nil
@@ -147,7 +146,7 @@ func (p *Pipe) pipes(book *pipe.Book) (of pipes, err error) {
 			if len(records) == 1 && record == nil {
 				return err
 			}
-			return &pipe.Error{Text: fmt.Sprintf("Record %d: %s", i+1, err)}
+			return inRecord.With(i+1, err)
 		}
 		says, group, diameter, flow := p.Contents, cmp.Or(p.Group, p.Contents), "", string(p.Flow)
 		if record != nil {
@@ -172,7 +171,7 @@ func (p *Pipe) pipes(book *pipe.Book) (of pipes, err error) {
 		if p.DiameterField != "" && record != nil {
 			if across, err = strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.ReplaceAll(diameter, ",",
 				"."), "mm")), 64); err != nil {
-				return of, where(&pipe.Error{Text: fmt.Sprintf("%q is no diameter in millimetres.", diameter)})
+				return of, where(badDiameter.With(diameter))
 			}
 		}
 		size, err := book.Mark(p.Rules, across)
@@ -180,8 +179,7 @@ func (p *Pipe) pipes(book *pipe.Book) (of pipes, err error) {
 			return of, where(err)
 		}
 		if !slices.Contains([]Flow{NoFlow, FlowRight, FlowLeft, FlowBoth}, Flow(flow)) {
-			return of, where(&pipe.Error{Text: fmt.Sprintf("%q is no flow; there are right, left and both, and "+
-				"nothing where it is not shown.", flow)})
+			return of, where(unknownFlow.With(flow))
 		}
 		if tuple := [4]string{says, group, diameter, flow}; !seen[tuple] {
 			seen[tuple] = true
@@ -203,8 +201,7 @@ func (p *Pipe) pipes(book *pipe.Book) (of pipes, err error) {
 	}
 	for field, n := range map[string]int{of.groupField: valuesOf(of.groups), p.DiameterField: valuesOf(of.sizes)} {
 		if n > mostValues {
-			return of, &pipe.Error{Text: fmt.Sprintf("%q has %d different values; up to %d are laid out at once. "+
-				"Take fewer records, or give them a field with the group or the size.", field, n, mostValues)}
+			return of, tooManyValues.With(field, n, mostValues)
 		}
 	}
 	return of, nil
@@ -261,7 +258,7 @@ func numbered(name string, n int) string {
 // field lays out the colour field of a group of contents, with its bands.
 func (m *marker) field(i int, all rect) {
 	group, d := m.groups[i].group, m.d
-	fill, _, outline := shown(d, stock.Ink(group.Field), stock.Ink(group.Letters))
+	fill, _, outline := headColours(d, stock.Ink(group.Field), stock.Ink(group.Letters))
 	field := design.Element{ID: numbered("colour field", i), Kind: design.Box, X: all.x, Y: all.y, Width: all.w,
 		Height: all.h, Weight: max(all.h/30, 300), When: when(m.groupField, m.groups[i].values)}
 	corner := measure.Length(0) // the field ends where the label does
@@ -295,7 +292,7 @@ func (m *marker) band(i, j int, band pipe.Band, all rect, rule string) {
 		inset = wide
 	}
 	m.bands = max(m.bands, wide+inset)
-	ink, on, outline := shown(m.d, stock.Ink(band.Colour), stock.Ink(band.Letters()))
+	ink, on, outline := headColours(m.d, stock.Ink(band.Colour), stock.Ink(band.Letters()))
 	x := all.x + inset
 	if j == 1 {
 		x = all.x + all.w - wide - inset
@@ -331,7 +328,7 @@ type lettering struct {
 // letterings are the colours of letters of all groups.
 func (m *marker) letterings() (all []lettering) {
 	for _, k := range m.groups {
-		_, on, _ := shown(m.d, stock.Ink(k.group.Field), stock.Ink(k.group.Letters))
+		_, on, _ := headColours(m.d, stock.Ink(k.group.Field), stock.Ink(k.group.Letters))
 		at := slices.IndexFunc(all, func(l lettering) bool {
 			return l.letters == stock.Ink(k.group.Letters) &&
 				l.on == on

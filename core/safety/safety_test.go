@@ -7,6 +7,8 @@ import (
 	"strings"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/compose"
@@ -17,7 +19,6 @@ import (
 	"oddspool/core/safety"
 	"oddspool/core/safety/hazard"
 	"oddspool/core/safety/pipe"
-	"oddspool/core/safety/sign"
 	"oddspool/core/stock"
 	_ "oddspool/core/typefaces"
 )
@@ -202,7 +203,7 @@ func TestSignsAreJudgedByTheirDistance(t *testing.T) {
 		"too many": {Symbols: []string{"W001", "W002", "W003", "W004"}}, "no symbol": {Symbols: []string{"W999"}},
 		"no signal word": {Kind: "panic"}} {
 		_, err := safety.LaySign(d, wrong)
-		require.IsType(t, &sign.Error{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 		require.ErrorContains(t, err, says)
 	}
 	tiny, err := safety.LaySign(blank(20*mm, 8*mm, stock.Full),
@@ -235,7 +236,7 @@ func TestDiamondsOfRatings(t *testing.T) {
 	require.False(t, small.Fits)
 	for says, wrong := range map[string]safety.Diamond{"0 to 4": {Fire: 5}, "OX, W and SA": {Special: "BIO"}} {
 		_, err := safety.LayDiamond(blank(50*mm, 50*mm), wrong)
-		require.IsType(t, &safety.Error{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 		require.ErrorContains(t, err, says)
 	}
 }
@@ -289,7 +290,7 @@ func TestPipeMarkersHaveTheirColoursAndSizes(t *testing.T) {
 		"no outside diameter": {Rules: pipe.ISO, Contents: "water"}, "no symbol": {Rules: pipe.ISO, Contents: "water",
 			Diameter: 60, Symbols: []string{"X"}}} {
 		_, err := safety.LayPipe(d, pipe.Shipped(), wrong)
-		require.IsType(t, &pipe.Error{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 		require.ErrorContains(t, err, says)
 	}
 }

@@ -29,21 +29,20 @@ type Sign struct {
 const MostSignSymbols = 3
 
 // LaySign lays a sign out on a design's stock: signal word on its colour, symbols beside or above the message, and the
-// message in the largest type that fits, its lines broken where that makes them larger. Its error is a *sign.Error.
+// message in the largest type that fits, its lines broken where that makes them larger. Its error is a *refusal.Error.
 func LaySign(d *design.Design, s Sign) (*Layout, error) {
 	if s.Light == "" {
 		s.Light = sign.Lit
 	}
 	if strings.TrimSpace(s.Message) == "" && len(s.Symbols) == 0 && s.Kind == "" {
-		return nil, &sign.Error{Text: "Say what the sign says: a signal word, a symbol or a message."}
+		return nil, emptySign.With()
 	}
 	if len(s.Symbols) > MostSignSymbols {
-		return nil, &sign.Error{Text: fmt.Sprintf("%d symbols are too many for one sign; it takes up to %d (ISO "+
-			"3864-1, 11).", len(s.Symbols), MostSignSymbols)}
+		return nil, tooManySymbols.With(len(s.Symbols), MostSignSymbols)
 	}
 	for _, id := range s.Symbols {
 		if _, err := symbols.In(d.Reference, id); err != nil {
-			return nil, &sign.Error{Text: fmt.Sprintf("The library has no symbol %q.", id)}
+			return nil, unknownSymbol.With(id)
 		}
 	}
 	w, h := d.Size()
@@ -71,9 +70,10 @@ func LaySign(d *design.Design, s Sign) (*Layout, error) {
 // A rect is a part of the label.
 type rect struct{ x, y, w, h measure.Length }
 
-// shown returns the ink in which a colour is filled, and the one of what stands on it, on this printer and stock: where
-// the colour is not there, the darkest ink with the face bare in it, or for yellow and orange nothing but an outline.
-func shown(d *design.Design, field, letters stock.Ink) (fill, on stock.Ink, outline bool) {
+// headColours returns the ink in which a colour is filled, and the one of what stands on it, on this printer and stock:
+// where the colour is not there, the darkest ink with the face bare in it, or for yellow and orange nothing but an
+// outline.
+func headColours(d *design.Design, field, letters stock.Ink) (fill, on stock.Ink, outline bool) {
 	can := stock.Inks(d.Stock, d.Printer)
 	ink, meant := symbols.Field(field, can, d.Stock.FaceColour())
 	if ink == "" { // the face is that colour already, or stands for it
@@ -99,7 +99,7 @@ func (s *Sign) header(d *design.Design, l *Layout, area *rect) error {
 		for _, k := range sign.Kinds {
 			ids = append(ids, k.ID)
 		}
-		return &sign.Error{Text: fmt.Sprintf("%q is no signal word; there are %s.", s.Kind, strings.Join(ids, ", "))}
+		return unknownSignalWord.With(s.Kind, strings.Join(ids, ", "))
 	}
 	kind := sign.Kinds[at]
 	word := kind.Words[s.Language]
@@ -116,7 +116,7 @@ func (s *Sign) header(d *design.Design, l *Layout, area *rect) error {
 	}
 	panel := rect{area.x, area.y, area.w, high}
 	area.y, area.h = area.y+high+mm, area.h-high-mm
-	fill, on, outline := shown(d, stock.Ink(kind.Field), stock.Ink(kind.Letters))
+	fill, on, outline := headColours(d, stock.Ink(kind.Field), stock.Ink(kind.Letters))
 	box := design.Element{ID: "signal panel", Kind: design.Box, X: panel.x, Y: panel.y, Width: panel.w, Height: panel.h,
 		Weight: max(panel.h/20, 300)}
 	if !outline {

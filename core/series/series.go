@@ -3,7 +3,6 @@
 package series
 
 import (
-	"fmt"
 	"iter"
 	"math/big"
 	"slices"
@@ -60,13 +59,6 @@ type Spec struct {
 	Random string `json:"random,omitempty"` // a key: the numbers come in an order of its own, none twice
 }
 
-// An Error says what in a series cannot be, and what to do.
-type Error struct{ Text string }
-
-func (e *Error) Error() string { return e.Text }
-
-func refused(format string, args ...any) error { return &Error{fmt.Sprintf(format, args...)} }
-
 // A Series gives its numbers. It is safe for concurrent use.
 type Series struct {
 	spec   Spec
@@ -80,18 +72,18 @@ type Series struct {
 	mixer  *mixer
 }
 
-// New prepares a series. Its error is an *Error.
+// New prepares a series. Its error is a *refusal.Error.
 func New(spec Spec) (*Series, error) {
 	s := &Series{spec: spec, step: big.NewInt(spec.Step), width: spec.Width}
 	switch {
 	case spec.Step == 0:
-		return nil, refused("A step of 0 would give one number again and again; say 1, or -1 to count down.")
+		return nil, stepZero.With()
 	case spec.Count < 0 || spec.Count > MostNumbers:
-		return nil, refused("%d numbers cannot be given at once; 1 to %d can.", spec.Count, MostNumbers)
+		return nil, tooManyAtOnce.With(spec.Count, MostNumbers)
 	case spec.Width < 0 || spec.Width > mostDigits:
-		return nil, refused("A number of %d digits cannot be; 1 to %d can.", spec.Width, mostDigits)
+		return nil, tooWide.With(spec.Width, mostDigits)
 	case utf8.RuneCountInString(spec.Prefix)+utf8.RuneCountInString(spec.Suffix) > mostLetters:
-		return nil, refused("What stands before and behind has more than %d letters.", mostLetters)
+		return nil, affixesTooLong.With(mostLetters)
 	}
 	var err error
 	if s.places, err = placesOf(spec.Digits); err != nil {
@@ -99,8 +91,7 @@ func New(spec Spec) (*Series, error) {
 	}
 	if len(s.places) > 1 {
 		if spec.Width != 0 && spec.Width != len(s.places) {
-			return nil, refused("The digits have %d places and the width is %d; leave the width out.", len(s.places),
-				spec.Width)
+			return nil, twoWidths.With(len(s.places), spec.Width)
 		}
 		s.width = len(s.places)
 	}
@@ -111,7 +102,7 @@ func New(spec Spec) (*Series, error) {
 			for _, rule := range check.Rules() {
 				names = append(names, rule.Name)
 			}
-			return nil, refused("There is no check rule %q; there are %s.", spec.Check, strings.Join(names, ", "))
+			return nil, unknownCheckRule.With(spec.Check, strings.Join(names, ", "))
 		}
 	}
 	if spec.Start == "" {
@@ -133,8 +124,7 @@ func New(spec Spec) (*Series, error) {
 			return nil, err
 		}
 		if s.end.Cmp(s.start)*s.step.Sign() < 0 {
-			return nil, refused("From %s in steps of %d the end %s is never reached.", s.spec.Start, spec.Step,
-				spec.End)
+			return nil, endOutOfReach.With(s.spec.Start, spec.Step, spec.End)
 		}
 	}
 	if spec.Random != "" {
@@ -189,7 +179,7 @@ func placesOf(text string) (places [][]rune, err error) {
 		n := 1
 		if repeated {
 			if n, err = strconv.Atoi(times); err != nil || n < 1 || n > mostDigits {
-				return nil, refused("%q is no number of places; write letters*2,decimal*4.", times)
+				return nil, badPlaces.With(times)
 			}
 		}
 		for range n {
@@ -197,7 +187,7 @@ func placesOf(text string) (places [][]rune, err error) {
 		}
 	}
 	if len(places) > mostDigits {
-		return nil, refused("The digits have %d places; up to %d are counted in.", len(places), mostDigits)
+		return nil, tooManyDigits.With(len(places), mostDigits)
 	}
 	return places, nil
 }
@@ -213,13 +203,11 @@ func alphabetNamed(name string) []rune {
 
 func distinct(letters []rune) error {
 	if len(letters) < 2 {
-		return refused("An alphabet needs two letters at least; %q has %d. Named ones are %s.", string(letters),
-			len(letters), strings.Join(Alphabets(), ", "))
+		return alphabetTooShort.With(string(letters), len(letters), strings.Join(Alphabets(), ", "))
 	}
 	for i, letter := range letters {
 		if slices.Contains(letters[:i], letter) {
-			return refused("The alphabet %q has “%c” twice; each digit needs a letter of its own.", string(letters),
-				letter)
+			return letterTwice.With(string(letters), letter)
 		}
 	}
 	return nil
@@ -229,10 +217,10 @@ func distinct(letters []rune) error {
 func (s *Series) value(text, what string) (*big.Int, error) {
 	digits := []rune(text)
 	if len(digits) > mostDigits {
-		return nil, refused("The %s %q has %d digits; up to %d are counted in.", what, text, len(digits), mostDigits)
+		return nil, numberTooLong.With(what, text, len(digits), mostDigits)
 	}
 	if s.fixed() && len(digits) > s.width {
-		return nil, refused("The %s %q has %d digits, and the numbers have %d.", what, text, len(digits), s.width)
+		return nil, numberWrongWidth.With(what, text, len(digits), s.width)
 	}
 	total := new(big.Int)
 	offset := 0
@@ -243,8 +231,7 @@ func (s *Series) value(text, what string) (*big.Int, error) {
 		letters := s.letters(offset + i)
 		at := slices.Index(letters, digit)
 		if at < 0 {
-			return nil, refused("The %s %q has “%c” in place %d, which is none of the digits %s.", what, text, digit,
-				i+1, string(letters))
+			return nil, digitNotInAlphabet.With(what, text, digit, i+1, string(letters))
 		}
 		total.Mul(total, big.NewInt(int64(len(letters)))).Add(total, big.NewInt(int64(at)))
 	}
@@ -267,19 +254,17 @@ func (s *Series) digits(value *big.Int) string {
 	return string(out)
 }
 
-// At returns the i-th number, from 0. Its error is an *Error: there is no such number.
+// At returns the i-th number, from 0. Its error is a *refusal.Error: there is no such number.
 func (s *Series) At(i int) (string, error) {
 	value := new(big.Int).Mul(s.step, big.NewInt(int64(i)))
 	value.Add(value, s.start)
 	switch {
 	case value.Sign() < 0:
-		return "", refused("Counting down from %s in steps of %d ends before number %d: below it there is nothing.",
-			s.spec.Start, s.spec.Step, i+1)
+		return "", endsAtZero.With(s.spec.Start, s.spec.Step, i+1)
 	case s.end != nil && value.Cmp(s.end)*s.step.Sign() > 0:
-		return "", refused("The series ends at %s, which is before number %d.", s.spec.End, i+1)
+		return "", ended.With(s.spec.End, i+1)
 	case s.size != nil && value.Cmp(s.size) >= 0:
-		return "", refused("%d digits are used up before number %d: the last that they can say is %s.", s.width, i+1,
-			s.digits(new(big.Int).Sub(s.size, big.NewInt(1))))
+		return "", digitsUsedUp.With(s.width, i+1, s.digits(new(big.Int).Sub(s.size, big.NewInt(1))))
 	}
 	if s.mixer != nil {
 		value = s.mixer.mix(value)
@@ -299,18 +284,18 @@ func (s *Series) finish(digits string) (string, error) {
 		}
 		var err error
 		if character, err = s.rule.Of(data); err != nil {
-			return "", refused("%s has no check character of %s: %v.", data, s.rule.Words, err)
+			return "", noCheckCharacter.With(data, s.rule.Words, err)
 		}
 	}
 	return s.spec.Prefix + digits + character + s.spec.Suffix, nil
 }
 
-// Place returns which number of the series one is, from 0: At of it is that number. Its error is an *Error.
+// Place returns which number of the series one is, from 0: At of it is that number. Its error is a *refusal.Error.
 func (s *Series) Place(number string) (int, error) {
 	if s.mixer != nil {
-		return 0, refused("The numbers of this series come in an order that cannot be told from one of them.")
+		return 0, orderNotComputable.With()
 	}
-	none := refused("%q is no number of this series, such as %s.", number, s.spec.Prefix+s.spec.Start+s.spec.Suffix)
+	none := notOfSeries.With(number, s.spec.Prefix+s.spec.Start+s.spec.Suffix)
 	digits, begins := strings.CutPrefix(number, s.spec.Prefix)
 	digits, ends := strings.CutSuffix(digits, s.spec.Suffix)
 	if s.spec.Check != "" {

@@ -5,6 +5,8 @@ import (
 	"math/rand/v2"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/check"
@@ -74,7 +76,7 @@ func TestWhatCannotBeCountedIsSaid(t *testing.T) {
 		"no number of places":         {Start: "A1", Step: 1, Count: 1, Digits: "letters*x,decimal"},
 	} {
 		_, err := numbers(t, spec)
-		require.IsType(t, &series.Error{}, err, text)
+		require.IsType(t, &refusal.Error{}, err, text)
 		require.ErrorContains(t, err, text)
 	}
 }
@@ -200,7 +202,7 @@ func TestANumberSaysItsPlace(t *testing.T) {
 		}
 		for _, none := range []string{"", "kelp", "K-", "9999999999999999999999999999"} {
 			_, err := s.Place(none)
-			require.ErrorAs(t, err, new(*series.Error), none)
+			require.ErrorAs(t, err, new(*refusal.Error), none)
 		}
 	}
 	mixed, err := series.New(series.Spec{Start: "000", Step: 1, Random: "kelp"})

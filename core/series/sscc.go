@@ -11,15 +11,14 @@ const (
 )
 
 // SSCC returns how the numbers of logistic units count: all serial references of an extension digit and a company
-// prefix. Its error is an *Error.
+// prefix. Its error is a *refusal.Error.
 func SSCC(extension, company string) (Spec, error) {
 	other := func(r rune) bool { return r < '0' || r > '9' }
 	switch {
 	case len(extension) != 1 || strings.ContainsFunc(extension, other):
-		return Spec{}, refused("The extension digit %q is none; it is one digit, 0 to 9.", extension)
+		return Spec{}, badExtensionDigit.With(extension)
 	case len(company) < shortestPrefix || len(company) > longestPrefix || strings.ContainsFunc(company, other):
-		return Spec{}, refused("The company prefix %q is none; GS1 gives prefixes of %d to %d digits.", company,
-			shortestPrefix, longestPrefix)
+		return Spec{}, badCompanyPrefix.With(company, shortestPrefix, longestPrefix)
 	}
 	before := extension + company
 	return Spec{Start: "0", Step: 1, Width: ssccDigits - len(before), Prefix: before, Check: "gs1"}, nil

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/gs1"
@@ -40,7 +42,7 @@ func TestWhatMakesNoSSCCIsTold(t *testing.T) {
 		{"0", "952", "4 to 12 digits"}, {"0", "9521234567890", "4 to 12 digits"}, {"0", "95212A4", "4 to 12 digits"},
 	} {
 		_, err := series.SSCC(test.extension, test.company)
-		require.IsType(t, &series.Error{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 		require.ErrorContains(t, err, test.text)
 	}
 }

@@ -45,21 +45,21 @@ func (t *Tubing) Cables() (smallest, largest measure.Length) {
 
 func (t *Tubing) check(r *reasons, s Stock) {
 	if t == nil {
-		r.say("sleeve", `A sleeve needs its tubing: "sleeve": {…}.`)
+		r.add("sleeve", `A sleeve needs its tubing: "sleeve": {…}.`)
 		return
 	}
 	r.within("sleeve.supplied", "A supplied diameter", t.Supplied, mm, 200*mm)
 	r.within("sleeve.wall", "A wall", t.Wall, 50, 10*mm)
 	if t.Recovered <= 0 || t.Recovered >= t.Supplied {
-		r.say("sleeve.recovered", "Tubing shrinks: a recovered diameter of %v must be more than 0 mm and less than "+
+		r.add("sleeve.recovered", "Tubing shrinks: a recovered diameter of %v must be more than 0 mm and less than "+
 			"the %v supplied.", t.Recovered, t.Supplied)
 		return
 	}
 	if t.Faces < 0 || t.Faces > 2 {
-		r.say("sleeve.faces", "A flat sleeve has 2 faces, not %d.", t.Faces)
+		r.add("sleeve.faces", "A flat sleeve has 2 faces, not %d.", t.Faces)
 	}
 	if flat := t.FlatWidth(); s.Width > flat {
-		r.say("width", "The print is %v wide and the sleeve pressed flat is %v: print at most that wide.", s.Width,
+		r.add("width", "The print is %v wide and the sleeve pressed flat is %v: print at most that wide.", s.Width,
 			flat)
 	}
 }
@@ -77,11 +77,11 @@ func (w *Laminate) Cables(printZone measure.Length) (smallest, largest measure.L
 
 func (w *Laminate) check(r *reasons, s Stock) {
 	if w == nil {
-		r.say("wrap", `A wrap needs its clear tail: "wrap": {"tail": …}.`)
+		r.add("wrap", `A wrap needs its clear tail: "wrap": {"tail": …}.`)
 		return
 	}
 	if w.Tail < s.Length {
-		r.say("wrap.tail", "A clear tail of %v cannot cover a print zone of %v: it must be at least as long.", w.Tail,
+		r.add("wrap.tail", "A clear tail of %v cannot cover a print zone of %v: it must be at least as long.", w.Tail,
 			s.Length)
 	}
 }
@@ -102,7 +102,7 @@ func (f *TwoFaces) Cables() (smallest, largest measure.Length) {
 
 func (f *TwoFaces) check(r *reasons, s Stock) {
 	if f == nil {
-		r.say("flag", `A flag needs the part round the cable: "flag": {"round": …}.`)
+		r.add("flag", `A flag needs the part round the cable: "flag": {"round": …}.`)
 		return
 	}
 	r.within("flag.round", "The part round the cable", f.Round, 2*mm, max(s.Length-4*mm, 2*mm))

@@ -20,7 +20,7 @@ const (
 func (s Stock) checkInks(r *reasons) {
 	for _, ink := range s.Reacts {
 		if strings.TrimSpace(string(ink)) == "" {
-			r.say("reacts", "An ink needs a name, such as black or red.")
+			r.add("reacts", "An ink needs a name, such as black or red.")
 		}
 	}
 }

@@ -80,27 +80,27 @@ func (p Printer) sensors() []Tracking {
 func (p Printer) Check() []Reason {
 	var r reasons
 	if !p.Resolution.Valid() {
-		r.say("resolution", `The printer's resolution is missing; write it like "8 dots/mm" or "300 dpi".`)
+		r.add("resolution", `The printer's resolution is missing; write it like "8 dots/mm" or "300 dpi".`)
 		return r
 	}
 	if p.HeadDots < 8 || p.HeadDots > 40_000 {
-		r.say("headDots", "A head of %d dots is impossible: it can have 8 to 40,000.", p.HeadDots)
+		r.add("headDots", "A head of %d dots is impossible: it can have 8 to 40,000.", p.HeadDots)
 	}
 	r.within("maxLength", "A longest label", p.LongestLabel(), 2*mm, 10_000*mm)
 	r.within("minLength", "A shortest label", p.MinLength, 0, p.LongestLabel())
 	r.within("leastWeb", "A narrowest web", p.LeastWeb, 0, p.WidestWeb())
 	if p.Ribbon < 0 || p.Ribbon > 5000 {
-		r.say("ribbon", "A ribbon of %d metres is impossible: it can have 0 to 5,000.", p.Ribbon)
+		r.add("ribbon", "A ribbon of %d metres is impossible: it can have 0 to 5,000.", p.Ribbon)
 	}
 	if p.Speed < 0 || p.SlowSpeed < 0 || p.SlowSpeed > p.Speed && p.Speed > 0 {
-		r.say("speed", "A speed from %d to %d mm/s is impossible.", p.SlowSpeed, p.Speed)
+		r.add("speed", "A speed from %d to %d mm/s is impossible.", p.SlowSpeed, p.Speed)
 	}
 	if p.Alignment != Centred && p.Alignment != "centred" && p.Alignment != FromLeft {
-		r.say("alignment", "The alignment %q is not known; use centred or left.", p.Alignment)
+		r.add("alignment", "The alignment %q is not known; use centred or left.", p.Alignment)
 	}
 	for _, kind := range p.Takes {
 		if !slices.Contains(Kinds(), kind) {
-			r.say("takes", "The kind of stock %q is not known; use some of %v.", kind, Kinds())
+			r.add("takes", "The kind of stock %q is not known; use some of %v.", kind, Kinds())
 		}
 	}
 	return r
@@ -123,39 +123,39 @@ func Fit(s Stock, p Printer) []Reason {
 		return r
 	}
 	if !slices.Contains(p.takes(), s.Kind) {
-		r.say("kind", "%s takes %s, not %s.", p.called(), list(p.takes()), s.Kind)
+		r.add("kind", "%s takes %s, not %s.", p.called(), list(p.takes()), s.Kind)
 		return r
 	}
 	if web := s.WebWidth(); web > p.WidestWeb() {
-		r.say("width", "The web is %v wide and %s takes up to %v: choose one that is %v narrower.", web, p.called(),
+		r.add("width", "The web is %v wide and %s takes up to %v: choose one that is %v narrower.", web, p.called(),
 			p.WidestWeb(), web-p.WidestWeb())
 	} else if web < p.LeastWeb {
-		r.say("width", "The web is %v wide and %s takes at least %v: choose one that is %v wider.", web, p.called(),
+		r.add("width", "The web is %v wide and %s takes at least %v: choose one that is %v wider.", web, p.called(),
 			p.LeastWeb, p.LeastWeb-web)
 	} else if left, right := p.beyond(s); left > 0 || right > 0 {
 		over := max(left, right)
-		r.say("width", "The head of %s prints %v and misses %v of the label's edge: choose a label at most %v wide, "+
+		r.add("width", "The head of %s prints %v and misses %v of the label's edge: choose a label at most %v wide, "+
 			"or keep the print away from it.",
 			p.called(), p.HeadWidth(), over, s.Width-over)
 	}
 	if s.Kind == Tape && s.Tape.ByContent {
 		if s.Tape.most() > p.LongestLabel() {
-			r.say("tape.most", "Pieces of up to %v are too long for %s, which prints up to %v: allow no more.",
+			r.add("tape.most", "Pieces of up to %v are too long for %s, which prints up to %v: allow no more.",
 				s.Tape.most(), p.called(), p.LongestLabel())
 		}
 	} else if s.Length > p.LongestLabel() {
-		r.say("length", "The label is %v long and %s takes up to %v: choose one that is %v shorter.", s.Length,
+		r.add("length", "The label is %v long and %s takes up to %v: choose one that is %v shorter.", s.Length,
 			p.called(), p.LongestLabel(), s.Length-p.LongestLabel())
 	} else if s.Length < p.MinLength {
-		r.say("length", "The label is %v long and %s takes at least %v: choose one that is %v longer.", s.Length,
+		r.add("length", "The label is %v long and %s takes at least %v: choose one that is %v longer.", s.Length,
 			p.called(), p.MinLength, p.MinLength-s.Length)
 	}
 	if found := s.Found(); found != Continuous && s.Kind != Plate && s.Kind != Sheet &&
 		!slices.Contains(p.sensors(), found) {
-		r.say("tracking", "%s has no sensor for a %s; it finds %s.", p.called(), found, list(p.sensors()))
+		r.add("tracking", "%s has no sensor for a %s; it finds %s.", p.called(), found, list(p.sensors()))
 	}
 	if len(Inks(s, p)) == 0 {
-		r.say("inks", "%s has no ribbon and heat brings nothing out of %s: choose a direct thermal stock, or a "+
+		r.add("inks", "%s has no ribbon and heat brings nothing out of %s: choose a direct thermal stock, or a "+
 			"printer with a ribbon.", p.called(), s.called())
 	}
 	return r
@@ -222,23 +222,23 @@ const (
 func (u Setup) Check(p Printer) []Reason {
 	var r reasons
 	if u.Darkness < 0 || u.Darkness > 100 {
-		r.say("darkness", "A darkness of %d per cent is impossible: it can be from 0 to 100.", u.Darkness)
+		r.add("darkness", "A darkness of %d per cent is impossible: it can be from 0 to 100.", u.Darkness)
 	}
 	if u.Speed < 0 || u.Speed > 0 && (p.Speed > 0 && u.Speed > p.Speed || u.Speed < p.SlowSpeed) {
-		r.say("speed", "%s does not print at %d mm/s; it prints at %d to %d.", p.Name, u.Speed, p.SlowSpeed, p.Speed)
+		r.add("speed", "%s does not print at %d mm/s; it prints at %d to %d.", p.Name, u.Speed, p.SlowSpeed, p.Speed)
 	}
 	r.within("across", "An offset across", u.Across, -50*mm, 50*mm)
 	r.within("along", "An offset along", u.Along, -50*mm, 50*mm)
 	r.within("bleed", "A bleed", u.Bleed, 0, 5*mm)
 	if u.CutEvery < 0 {
-		r.say("cutEvery", "A cut every %d labels is impossible.", u.CutEvery)
+		r.add("cutEvery", "A cut every %d labels is impossible.", u.CutEvery)
 	}
 	has, known := map[Finish]bool{TearOff: true, "tear": true, Cut: p.Cutter, Peel: p.Peeler, Rewind: p.Rewinder,
 		Apply: p.Applicator}[u.Finish]
 	if !known {
-		r.say("finish", "The finish %q is not known; use tear, cut, peel, rewind or apply.", u.Finish)
+		r.add("finish", "The finish %q is not known; use tear, cut, peel, rewind or apply.", u.Finish)
 	} else if !has {
-		r.say("finish", "%s cannot %s; choose another finish.", p.Name, fmt.Sprint(u.Finish))
+		r.add("finish", "%s cannot %s; choose another finish.", p.Name, fmt.Sprint(u.Finish))
 	}
 	return r
 }

@@ -18,19 +18,19 @@ type Hole struct {
 
 func (p *Rigid) check(r *reasons, s Stock) {
 	if p == nil {
-		r.say("plate", `A plate needs its make: "plate": {"holes": […]}.`)
+		r.add("plate", `A plate needs its make: "plate": {"holes": […]}.`)
 		return
 	}
 	r.within("plate.clearance", "A clearance", p.Clearance, 0, 20*mm)
 	if p.Core != "" && !isColour(p.Core) {
-		r.say("plate.core", "%q is no colour; write it like #F7C600.", p.Core)
+		r.add("plate.core", "%q is no colour; write it like #F7C600.", p.Core)
 	}
 	for i, h := range p.Holes {
 		half := h.Diameter / 2
 		if h.Diameter < measure.Millimetre/2 {
-			r.say("plate.holes", "Hole %d is %v wide; a hole is at least 0.5 mm.", i+1, h.Diameter)
+			r.add("plate.holes", "Hole %d is %v wide; a hole is at least 0.5 mm.", i+1, h.Diameter)
 		} else if h.X-half < 0 || h.Y-half < 0 || h.X+half > s.Width || h.Y+half > s.Length {
-			r.say("plate.holes", "Hole %d, %v wide at %v, %v, does not lie in the plate of %v × %v.", i+1, h.Diameter,
+			r.add("plate.holes", "Hole %d, %v wide at %v, %v, does not lie in the plate of %v × %v.", i+1, h.Diameter,
 				h.X, h.Y, s.Width, s.Length)
 		}
 	}
@@ -52,28 +52,28 @@ type Page struct {
 
 func (p *Page) check(r *reasons, s Stock) {
 	if p == nil {
-		r.say("sheet", `A sheet needs its page: "sheet": {…}.`)
+		r.add("sheet", `A sheet needs its page: "sheet": {…}.`)
 		return
 	}
 	r.within("sheet.width", "A page width", p.Width, 20*mm, 2000*mm)
 	r.within("sheet.height", "A page height", p.Height, 20*mm, 2000*mm)
 	if p.Columns < 1 || p.Rows < 1 || p.Columns > 200 || p.Rows > 200 {
-		r.say("sheet.columns", "%d columns and %d rows are impossible: there can be 1 to 200 of each.", p.Columns,
+		r.add("sheet.columns", "%d columns and %d rows are impossible: there can be 1 to 200 of each.", p.Columns,
 			p.Rows)
 		return
 	}
 	if p.Columns > 1 && p.PitchX < s.Width {
-		r.say("sheet.pitchX", "Columns %v apart overlap: a label is %v wide.", p.PitchX, s.Width)
+		r.add("sheet.pitchX", "Columns %v apart overlap: a label is %v wide.", p.PitchX, s.Width)
 	}
 	if p.Rows > 1 && p.PitchY < s.Length {
-		r.say("sheet.pitchY", "Rows %v apart overlap: a label is %v long.", p.PitchY, s.Length)
+		r.add("sheet.pitchY", "Rows %v apart overlap: a label is %v long.", p.PitchY, s.Length)
 	}
 	if right := p.Left + measure.Length(p.Columns-1)*p.PitchX + s.Width; p.Left < 0 || right > p.Width {
-		r.say("sheet.left", "The columns end at %v, beyond the page's %v: choose a smaller margin, pitch or number.",
+		r.add("sheet.left", "The columns end at %v, beyond the page's %v: choose a smaller margin, pitch or number.",
 			right, p.Width)
 	}
 	if bottom := p.Top + measure.Length(p.Rows-1)*p.PitchY + s.Length; p.Top < 0 || bottom > p.Height {
-		r.say("sheet.top", "The rows end at %v, beyond the page's %v: choose a smaller margin, pitch or number.",
+		r.add("sheet.top", "The rows end at %v, beyond the page's %v: choose a smaller margin, pitch or number.",
 			bottom, p.Height)
 	}
 }

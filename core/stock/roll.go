@@ -27,13 +27,13 @@ func (w *Roll) check(r *reasons) {
 	r.within("roll.core", "A core", w.Core, 5*mm, 300*mm)
 	r.within("roll.thickness", "A thickness", w.Thickness, 20, 10*mm)
 	if w.Outside <= w.Core {
-		r.say("roll.outside", "A roll of %v outside cannot have a core of %v: the outside must be larger.", w.Outside,
+		r.add("roll.outside", "A roll of %v outside cannot have a core of %v: the outside must be larger.", w.Outside,
 			w.Core)
 	} else {
 		r.within("roll.outside", "An outside diameter", w.Outside, 10*mm, 1000*mm)
 	}
 	if w.Winding != "" && w.Winding != FaceIn && w.Winding != FaceOut {
-		r.say("roll.winding", "The winding %q is not known; use in or out.", w.Winding)
+		r.add("roll.winding", "The winding %q is not known; use in or out.", w.Winding)
 	}
 }
 
@@ -79,11 +79,11 @@ type TapeCut struct {
 
 func (t *TapeCut) check(r *reasons, s Stock) {
 	if t == nil {
-		r.say("tape", `A tape needs its cutting: "tape": {…}.`)
+		r.add("tape", `A tape needs its cutting: "tape": {…}.`)
 		return
 	}
 	if t.ByContent && s.Across() > 1 {
-		r.say("lanes", "Pieces as long as their content are cut from one lane, not %d.", s.Across())
+		r.add("lanes", "Pieces as long as their content are cut from one lane, not %d.", s.Across())
 	}
 	r.within("tape.margin", "A margin", t.Margin, 0, 500*mm)
 	r.within("tape.waste", "The waste before the cutter", t.Waste, 0, 200*mm)

@@ -119,18 +119,18 @@ func (i *Inlay) check(r *reasons, s Stock) {
 	}
 	if i.Width <= 0 || i.Height <= 0 || i.X < 0 || i.Y < 0 || i.X+i.Width > s.PieceWidth() ||
 		i.Y+i.Height > s.LongestPiece() {
-		r.say("inlay", "The inlay of %v × %v lies beyond the piece: give its place within %v × %v.", i.Width, i.Height,
+		r.add("inlay", "The inlay of %v × %v lies beyond the piece: give its place within %v × %v.", i.Width, i.Height,
 			s.PieceWidth(), s.LongestPiece())
 	}
 	if i.ChipX < i.X || i.ChipX > i.X+i.Width || i.ChipY < i.Y || i.ChipY > i.Y+i.Height {
-		r.say("inlay.chipX", "The chip lies beside its inlay: give its place within it.")
+		r.add("inlay.chipX", "The chip lies beside its inlay: give its place within it.")
 	}
 	if i.EPCBits < 16 || i.EPCBits > 496 || i.EPCBits%16 != 0 {
-		r.say("inlay.epcBits", "Room for an identifier of %d bits is impossible: chips have 16 to 496, in steps of 16.",
+		r.add("inlay.epcBits", "Room for an identifier of %d bits is impossible: chips have 16 to 496, in steps of 16.",
 			i.EPCBits)
 	}
 	if i.UserBits < 0 || i.UserBits > 65536 {
-		r.say("inlay.userBits", "User memory of %d bits is impossible: chips have up to 65,536.", i.UserBits)
+		r.add("inlay.userBits", "User memory of %d bits is impossible: chips have up to 65,536.", i.UserBits)
 	}
 }
 
@@ -185,14 +185,14 @@ type Reason struct {
 // reasons collects what is impossible.
 type reasons []Reason
 
-func (r *reasons) say(field, format string, args ...any) {
+func (r *reasons) add(field, format string, args ...any) {
 	*r = append(*r, Reason{field, fmt.Sprintf(format, args...)})
 }
 
 // within says so when a length is not from least to most.
 func (r *reasons) within(field, name string, length, least, most measure.Length) {
 	if length < least || length > most {
-		r.say(field, "%s of %v is impossible: it can be from %v to %v.", name, length, least, most)
+		r.add(field, "%s of %v is impossible: it can be from %v to %v.", name, length, least, most)
 	}
 }
 
@@ -213,13 +213,13 @@ func (s Stock) Check() []Reason {
 	r.within("laneGap", "A gap between lanes", s.LaneGap, 0, 200*mm)
 	r.within("keep", "A margin to keep free", s.Keep, 0, max(min(s.Width, s.Length)/2, 0))
 	if s.Lanes < 0 || s.Lanes > 40 {
-		r.say("lanes", "%d lanes are impossible: there can be 1 to 40.", s.Lanes)
+		r.add("lanes", "%d lanes are impossible: there can be 1 to 40.", s.Lanes)
 	}
 	if s.PerRoll < 0 {
-		r.say("perRoll", "%d pieces on a roll are impossible.", s.PerRoll)
+		r.add("perRoll", "%d pieces on a roll are impossible.", s.PerRoll)
 	}
 	if s.Colour != "" && !isColour(s.Colour) {
-		r.say("colour", "%q is no colour; write it like #F7C600.", s.Colour)
+		r.add("colour", "%q is no colour; write it like #F7C600.", s.Colour)
 	}
 	s.checkInks(&r)
 	s.checkShape(&r)
@@ -243,7 +243,7 @@ func (s Stock) Check() []Reason {
 	case Sheet:
 		s.Sheet.check(&r, s)
 	default:
-		r.say("kind", "The kind of stock %q is not known; use one of %v.", s.Kind, Kinds())
+		r.add("kind", "The kind of stock %q is not known; use one of %v.", s.Kind, Kinds())
 	}
 	return r
 }
@@ -253,15 +253,15 @@ func (s Stock) checkShape(r *reasons) {
 	case Rectangle, Ellipse:
 	case Circle:
 		if s.Width != s.Length {
-			r.say("shape", "A circle is as wide as it is long; this is %v wide and %v long.", s.Width, s.Length)
+			r.add("shape", "A circle is as wide as it is long; this is %v wide and %v long.", s.Width, s.Length)
 		}
 	case Rounded:
 		if half := min(s.Width, s.Length) / 2; s.CornerRadius < 0 || s.CornerRadius > half {
-			r.say("cornerRadius", "A corner radius of %v does not fit this piece: it can be from 0 mm to %v.",
+			r.add("cornerRadius", "A corner radius of %v does not fit this piece: it can be from 0 mm to %v.",
 				s.CornerRadius, half)
 		}
 	default:
-		r.say("shape", "The shape %q is not known; use rectangle, rounded, circle or ellipse.", s.Shape)
+		r.add("shape", "The shape %q is not known; use rectangle, rounded, circle or ellipse.", s.Shape)
 	}
 }
 
@@ -270,17 +270,17 @@ func (s Stock) checkTracking(r *reasons) {
 	case "", Continuous, Notch:
 	case Gap:
 		if s.Gap == 0 {
-			r.say("gap", "A printer cannot find a gap of 0 mm; give the gap, or choose another tracking.")
+			r.add("gap", "A printer cannot find a gap of 0 mm; give the gap, or choose another tracking.")
 		}
 	case Mark:
 		if s.Mark == nil {
-			r.say("mark", "Tracking by a black mark needs the mark's place and height.")
+			r.add("mark", "Tracking by a black mark needs the mark's place and height.")
 		} else {
 			r.within("mark.height", "A black mark's height", s.Mark.Height, mm, 30*mm)
 			r.within("mark.offset", "A black mark's place", s.Mark.Offset, 0, s.Pitch())
 		}
 	default:
-		r.say("tracking", "The tracking %q is not known; use gap, mark, notch or continuous.", s.Tracking)
+		r.add("tracking", "The tracking %q is not known; use gap, mark, notch or continuous.", s.Tracking)
 	}
 }
 

@@ -98,7 +98,7 @@ func code128Data(text string) (string, error) {
 		if position++; r > 0xFF {
 			return "", wrong(name, position,
 				"%s (character %d) is not in Code 128; it takes the letters, digits and signs of western Europe.",
-				shown(r), position)
+				printableRune(r), position)
 		}
 	}
 	if !isASCII(text) {

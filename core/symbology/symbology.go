@@ -12,6 +12,7 @@ import (
 	"unicode/utf8"
 
 	"oddspool/core/gs1"
+	"oddspool/core/refusal"
 )
 
 // An ID names a symbology in design files.
@@ -198,8 +199,11 @@ func wrong(name string, position int, format string, args ...any) error {
 // An UnknownError says that a design asks for a symbology that this version does not have.
 type UnknownError struct{ ID ID }
 
-func (e *UnknownError) Error() string {
-	return fmt.Sprintf("the symbology %q is not known to this Odd Spool", string(e.ID))
+func (e *UnknownError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *UnknownError) Refusal() *refusal.Error {
+	return unknownSymbology.With(string(e.ID))
 }
 
 // Known tells whether a symbology can be encoded; its error is an *UnknownError.
@@ -246,7 +250,7 @@ func (s *Symbol) Encode(id ID, text string, o Options) error {
 		for _, r := range text {
 			if position++; r > 0xFF {
 				return wrong(known.Name, position, "%s (character %d) is no byte: those are U+0000 to U+00FF.",
-					shown(r), position)
+					printableRune(r), position)
 			}
 		}
 	}

@@ -39,7 +39,7 @@ func (s *Symbol) code39(text string, o Options) error {
 		position++
 		if i >= len(text) || r > 127 || strings.IndexByte(check.Code39Letters, byte(r)) < 0 {
 			return wrong(name, position, "%s (character %d) is not in Code 39; it takes capitals, digits and - . $ / "+
-				"+ %% and space.", shown(r), position)
+				"+ %% and space.", printableRune(r), position)
 		}
 	}
 	return s.code39Raw(name, text, text, o)
@@ -123,14 +123,14 @@ func onlyASCII(name, text string) error {
 	for _, r := range text {
 		if position++; r > 127 {
 			return wrong(name, position, "%s (character %d) is not in %s; it takes ASCII letters, digits and signs.",
-				shown(r), position, name)
+				printableRune(r), position, name)
 		}
 	}
 	return nil
 }
 
-// shown writes a character for people.
-func shown(r rune) string {
+// printableRune writes a character for people.
+func printableRune(r rune) string {
 	switch {
 	case r == '\uFFFD':
 		return "What is no valid text"
@@ -148,7 +148,8 @@ func onlyDigits(name, text string) error {
 	position := 0
 	for _, r := range text {
 		if position++; r < '0' || r > '9' {
-			return wrong(name, position, "%s (character %d) is not in %s; it takes digits.", shown(r), position, name)
+			return wrong(name, position, "%s (character %d) is not in %s; it takes digits.", printableRune(r), position,
+				name)
 		}
 	}
 	return nil
@@ -178,7 +179,7 @@ func (s *Symbol) codabar(text string, o Options) error {
 	for _, r := range data {
 		if position++; r > 127 || strings.IndexByte(codabarLetters[:16], byte(r)) < 0 {
 			return wrong(name, position, "%s (character %d) is not in Codabar; it takes digits and - $ : / . + "+
-				"between A, B, C or D.", shown(r), position)
+				"between A, B, C or D.", printableRune(r), position)
 		}
 	}
 	if o.Check { // EN 798, annex A: modulo 16 over all characters, start and stop included
@@ -268,7 +269,8 @@ func (s *Symbol) code11(text string, o Options) error {
 	position := 0
 	for _, r := range text {
 		if position++; r > 127 || strings.IndexByte(code11Letters, byte(r)) < 0 {
-			return wrong(name, position, "%s (character %d) is not in Code 11; it takes digits and -.", shown(r),
+			return wrong(name, position, "%s (character %d) is not in Code 11; it takes digits and -.",
+				printableRune(r),
 				position)
 		}
 	}

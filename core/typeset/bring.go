@@ -5,7 +5,6 @@ import (
 	"crypto/sha256"
 	"encoding/binary"
 	"encoding/hex"
-	"fmt"
 	"slices"
 
 	"github.com/go-text/typesetting/font"
@@ -27,23 +26,17 @@ const (
 	Restricted  Rights = "restricted"  // it may not be embedded
 )
 
-// A FileError says why a font file cannot be used, and what to do.
-type FileError struct{ Text string }
-
-func (e *FileError) Error() string { return e.Text }
-
 // Inspect reads a font file that somebody brings in, TrueType or OpenType: its family and style as it names them, and
-// the rights it gives. Its error is always a *FileError.
+// the rights it gives. Its error is always a *refusal.Error.
 func Inspect(data []byte) (f File, rights Rights, err error) {
-	broken := &FileError{"This is no font file that is read: TTF and OTF are. Choose one of them."}
+	broken := unknownKind.With()
 	defer func() {
 		if recover() != nil { // what is broken in a font shows where it is used first
 			err = broken
 		}
 	}()
 	if len(data) > MostBytes {
-		return f, "", &FileError{fmt.Sprintf("The font file has %d MB; up to %d MB are taken.", len(data)>>20,
-			MostBytes>>20)}
+		return f, "", tooLarge.With(len(data)>>20, MostBytes>>20)
 	}
 	parsed, parseErr := font.ParseTTF(bytes.NewReader(data))
 	if parseErr != nil {
@@ -67,12 +60,11 @@ func Inspect(data []byte) (f File, rights Rights, err error) {
 		}
 	}
 	if letters == 0 {
-		return f, "", &FileError{"The font file has no letters. Choose another."}
+		return f, "", noLetters.With()
 	}
 	f.Scripts = scriptsOf(face)
 	if rights = rightsOf(data); rights == Restricted {
-		return f, rights, &FileError{fmt.Sprintf("The maker of %s does not allow it to be embedded in documents, and "+
-			"what is printed to a file would be one. Choose another.", f.Family)}
+		return f, rights, notEmbeddable.With(f.Family)
 	}
 	return f, rights, nil
 }

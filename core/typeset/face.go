@@ -12,6 +12,8 @@ import (
 	"sync"
 	"sync/atomic"
 
+	"oddspool/core/refusal"
+
 	"github.com/go-text/typesetting/font"
 	"github.com/go-text/typesetting/language"
 	"github.com/go-text/typesetting/shaping"
@@ -127,9 +129,11 @@ const shapeSize = 2048
 // A FamilyError says that a typeface does not come with this program.
 type FamilyError struct{ Family string }
 
-func (e *FamilyError) Error() string {
-	return fmt.Sprintf("the typeface %q is not in this Odd Spool; bring it in, or choose one of %q", e.Family,
-		Families())
+func (e *FamilyError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *FamilyError) Refusal() *refusal.Error {
+	return unknownFamily.With(e.Family, Families())
 }
 
 // An AbsentError says that a font file is known and not at hand yet: fetch it by its hash and register it.

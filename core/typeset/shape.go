@@ -88,7 +88,7 @@ func (f *Face) shapeRun(s *shaper, glyphs []shaped, missing []rune, pen int32, t
 		}
 		input.Direction = direction
 		out := s.harfbuzz.Shape(input)
-		face := faces.of(input.Face)
+		face := faces.faceOf(input.Face)
 		for _, g := range out.Glyphs {
 			if g.GlyphID == 0 {
 				missing = append(missing, text[g.TextIndex()])
@@ -134,7 +134,7 @@ func (s *stack) ResolveFace(r rune) *font.Face {
 	return s.shapers[0].face
 }
 
-func (s *stack) of(face *font.Face) *Face {
+func (s *stack) faceOf(face *font.Face) *Face {
 	for i, other := range s.shapers {
 		if other.face == face {
 			return s.faces[i]

@@ -9,6 +9,8 @@ import (
 	"sync"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/measure"
@@ -290,7 +292,7 @@ func TestFontFilesAreInspected(t *testing.T) {
 	require.ErrorContains(t, err, "does not allow it to be embedded")
 	for _, bad := range [][]byte{nil, []byte("kelp"), file[:200], file[:len(file)/2]} {
 		_, _, err := typeset.Inspect(bad)
-		var told *typeset.FileError
+		var told *refusal.Error
 		require.ErrorAs(t, err, &told)
 	}
 }

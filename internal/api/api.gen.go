@@ -1169,7 +1169,8 @@ type AddRolls struct {
 
 // AddSeries defines model for AddSeries.
 type AddSeries struct {
-	// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own being void.
+	// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own
+	// being void.
 	BadTag *BadTag `json:"badTag,omitempty"`
 
 	// Counts How numbers are counted.
@@ -1241,7 +1242,8 @@ type AuditEntry struct {
 // AuditEntryAbout defines model for AuditEntry.About.
 type AuditEntryAbout string
 
-// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own being void.
+// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own
+// being void.
 type BadTag string
 
 // Beside When labels of a further design, blank ones or cut marks come out among the labels of a run.
@@ -1269,14 +1271,16 @@ type Beside struct {
 	PrinterId *int64     `json:"printerId,omitempty"`
 	What      BesideWhat `json:"what"`
 
-	// When For the whole run; for records that follow one another and have one value in a field; for the labels of each record; for every so many labels.
+	// When For the whole run; for records that follow one another and have one value in a field; for the labels of each
+	// record; for every so many labels.
 	When BesideWhen `json:"when"`
 }
 
 // BesideWhat defines model for Beside.What.
 type BesideWhat string
 
-// BesideWhen For the whole run; for records that follow one another and have one value in a field; for the labels of each record; for every so many labels.
+// BesideWhen For the whole run; for records that follow one another and have one value in a field; for the labels of
+// each record; for every so many labels.
 type BesideWhen string
 
 // Carried defines model for Carried.
@@ -1339,7 +1343,8 @@ type ChangeKind struct {
 
 // ChangeSeries defines model for ChangeSeries.
 type ChangeSeries struct {
-	// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own being void.
+	// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own
+	// being void.
 	BadTag *BadTag `json:"badTag,omitempty"`
 
 	// Counts How numbers are counted.
@@ -1381,7 +1386,8 @@ type ChemicalRequest struct {
 	Document Document      `json:"document"`
 	Hazard   HazardRequest `json:"hazard"`
 
-	// Languages Further languages that it says all in. Blanks are filled in each, with | between: an approved waste plant | einer Abfallanlage.
+	// Languages Further languages that it says all in. Blanks are filled in each, with | between: an approved waste
+	// plant | einer Abfallanlage.
 	Languages *[]string `json:"languages,omitempty"`
 
 	// Name Instead of the substance's own.
@@ -1942,7 +1948,8 @@ type HowMany struct {
 	Each  int     `json:"each"`
 	Field *string `json:"field,omitempty"`
 
-	// Fill In which order labels take the places of pages: along the rows; of a sheet down its columns; or one place of all pages after the other, a lane along the web or a stack of sheets that is cut.
+	// Fill In which order labels take the places of pages: along the rows; of a sheet down its columns; or one place of
+	// all pages after the other, a lane along the web or a stack of sheets that is cut.
 	Fill *HowManyFill `json:"fill,omitempty"`
 
 	// Free A field whose quantity is added.
@@ -1955,7 +1962,8 @@ type HowMany struct {
 	Sets *bool `json:"sets,omitempty"`
 }
 
-// HowManyFill In which order labels take the places of pages: along the rows; of a sheet down its columns; or one place of all pages after the other, a lane along the web or a stack of sheets that is cut.
+// HowManyFill In which order labels take the places of pages: along the rows; of a sheet down its columns; or one place
+// of all pages after the other, a lane along the web or a stack of sheets that is cut.
 type HowManyFill string
 
 // Identifier defines model for Identifier.
@@ -2058,7 +2066,8 @@ type LaidOut struct {
 
 // LastOut defines model for LastOut.
 type LastOut struct {
-	// LastLabel The last label of the run that came out, as the labels of a run are numbered; 0: none of this print did.
+	// LastLabel The last label of the run that came out, as the labels of a run are numbered; 0: none of this print
+	// did.
 	LastLabel *int `json:"lastLabel,omitempty"`
 }
 
@@ -2157,13 +2166,15 @@ type NumberSeries struct {
 	// Account What became of numbers. Taken is the sum of all others.
 	Account Account `json:"account"`
 
-	// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own being void.
+	// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own
+	// being void.
 	BadTag *BadTag `json:"badTag,omitempty"`
 
 	// Counts How numbers are counted.
 	Counts SeriesCounts `json:"counts"`
 
-	// HeldAt Its database was put back from a copy then: it gives no number until it is said from where; missing: it counts.
+	// HeldAt Its database was put back from a copy then: it gives no number until it is said from where; missing: it
+	// counts.
 	HeldAt *time.Time `json:"heldAt,omitempty"`
 	Id     int64      `json:"id"`
 
@@ -2481,10 +2492,16 @@ type Problem struct {
 		Path string `json:"path"`
 		Text string `json:"text"`
 	} `json:"faults,omitempty"`
-	Status int `json:"status"`
+
+	// Kind The code of what is refused, such as series.too-wide; docs/refusals.md lists them.
+	Kind   *string `json:"kind,omitempty"`
+	Status int     `json:"status"`
 
 	// Text A sentence for people.
 	Text string `json:"text"`
+
+	// Values What stands in the sentence, by name.
+	Values *map[string]interface{} `json:"values,omitempty"`
 }
 
 // Proof defines model for Proof.
@@ -2820,7 +2837,8 @@ type Run struct {
 	ClosedBy string     `json:"closedBy"`
 	DesignId int64      `json:"designId"`
 
-	// DoubtedAt The database was put back from a copy then: labels may have been printed since that are not known here; missing: it is known.
+	// DoubtedAt The database was put back from a copy then: labels may have been printed since that are not known here;
+	// missing: it is known.
 	DoubtedAt *time.Time `json:"doubtedAt,omitempty"`
 
 	// Earlier What was answered to the questions for runs of the design before, by their names, the latest first.
@@ -2831,7 +2849,8 @@ type Run struct {
 	// Left Labels not printed yet that can be.
 	Left int `json:"left"`
 
-	// Misfit Why the labels would be spoiled on what is loaded in the printer; empty: they would not, or it is not told.
+	// Misfit Why the labels would be spoiled on what is loaded in the printer; empty: they would not, or it is not
+	// told.
 	Misfit string `json:"misfit"`
 	Name   string `json:"name"`
 
@@ -3050,12 +3069,14 @@ type Scan struct {
 	// Label Of the run.
 	Label *int `json:"label,omitempty"`
 
-	// Outcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not known that it came out; none of this run.
+	// Outcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not
+	// known that it came out; none of this run.
 	Outcome ScanOutcome `json:"outcome"`
 	Scanned string      `json:"scanned"`
 }
 
-// ScanOutcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not known that it came out; none of this run.
+// ScanOutcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not
+// known that it came out; none of this run.
 type ScanOutcome string
 
 // ScanLabel defines model for ScanLabel.
@@ -3075,7 +3096,8 @@ type Scanned struct {
 	// Label Of the run.
 	Label *int `json:"label,omitempty"`
 
-	// Outcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not known that it came out; none of this run.
+	// Outcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not
+	// known that it came out; none of this run.
 	Outcome ScannedOutcome `json:"outcome"`
 	Scanned string         `json:"scanned"`
 
@@ -3089,7 +3111,8 @@ type Scanned struct {
 	Values []string `json:"values"`
 }
 
-// ScannedOutcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not known that it came out; none of this run.
+// ScannedOutcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not
+// known that it came out; none of this run.
 type ScannedOutcome string
 
 // Scans defines model for Scans.
@@ -3126,7 +3149,8 @@ type SeriesNumbers struct {
 type Session struct {
 	Name string `json:"name"`
 
-	// Page The address of the code that the page begins with now; empty while it is not built. A page that began with other code is of an earlier version.
+	// Page The address of the code that the page begins with now; empty while it is not built. A page that began with
+	// other code is of an earlier version.
 	Page string `json:"page"`
 
 	// Units What lengths are shown and typed in.
@@ -3251,7 +3275,8 @@ type Source struct {
 	Untold    *int    `json:"untold,omitempty"`
 	UntoldWhy *string `json:"untoldWhy,omitempty"`
 
-	// WriteBack How a source is told what was printed: a database in columns; the order desk, and a file beside that of the records, as it is.
+	// WriteBack How a source is told what was printed: a database in columns; the order desk, and a file beside that of
+	// the records, as it is.
 	WriteBack *WriteBack `json:"writeBack,omitempty"`
 }
 
@@ -3731,7 +3756,8 @@ type WorthALook struct {
 	Why    string `json:"why"`
 }
 
-// WriteBack How a source is told what was printed: a database in columns; the order desk, and a file beside that of the records, as it is.
+// WriteBack How a source is told what was printed: a database in columns; the order desk, and a file beside that of the
+// records, as it is.
 type WriteBack struct {
 	// At The column for when.
 	At *string `json:"at,omitempty"`
@@ -4011,7 +4037,9 @@ type ListRollsParams struct {
 
 // ListRunsParams defines parameters for ListRuns.
 type ListRunsParams struct {
-	// Find Words that stand in the names of design, records, printer, stock and who prepared it; or a value of a record, an answer, a number, the identifier of a chip or a scanned code of GS1; or a part of a value or an answer, of three letters and more, among the records of the runs prepared last (100,000 of them).
+	// Find Words that stand in the names of design, records, printer, stock and who prepared it; or a value of a
+	// record, an answer, a number, the identifier of a chip or a scanned code of GS1; or a part of a value or an
+	// answer, of three letters and more, among the records of the runs prepared last (100,000 of them).
 	Find *string `form:"find,omitempty" json:"find,omitempty"`
 
 	// From The first day, such as 2026-11-26; missing: from the first on.
@@ -5059,7 +5087,8 @@ func (siw *ServerInterfaceWrapper) ListAudit(c *gin.Context) {
 
 	// ------------- Optional query parameter "run" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "run", c.Request.URL.Query(), &params.Run, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "run", c.Request.URL.Query(), &params.Run,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
 		return
@@ -5099,7 +5128,8 @@ func (siw *ServerInterfaceWrapper) ListChoices(c *gin.Context) {
 
 	// ------------- Required query parameter "set" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "set", c.Request.URL.Query(), &params.Set, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "set", c.Request.URL.Query(), &params.Set,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter set: %w", err), http.StatusBadRequest)
 		return
@@ -5137,7 +5167,9 @@ func (siw *ServerInterfaceWrapper) DeleteChoice(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5188,7 +5220,9 @@ func (siw *ServerInterfaceWrapper) CloseConnection(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5213,7 +5247,9 @@ func (siw *ServerInterfaceWrapper) ChangeConnection(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5238,7 +5274,9 @@ func (siw *ServerInterfaceWrapper) ListColumns(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5263,7 +5301,9 @@ func (siw *ServerInterfaceWrapper) LookAtSource(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5288,7 +5328,9 @@ func (siw *ServerInterfaceWrapper) TakeSource(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5313,7 +5355,9 @@ func (siw *ServerInterfaceWrapper) ListTables(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5340,7 +5384,8 @@ func (siw *ServerInterfaceWrapper) ListDesigns(c *gin.Context) {
 
 	// ------------- Optional query parameter "find" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter find: %w", err), http.StatusBadRequest)
 		return
@@ -5348,7 +5393,8 @@ func (siw *ServerInterfaceWrapper) ListDesigns(c *gin.Context) {
 
 	// ------------- Optional query parameter "retired" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "retired", c.Request.URL.Query(), &params.Retired, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "retired", c.Request.URL.Query(), &params.Retired,
+		runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter retired: %w", err), http.StatusBadRequest)
 		return
@@ -5451,7 +5497,9 @@ func (siw *ServerInterfaceWrapper) GetStartPicture(c *gin.Context) {
 	// ------------- Path parameter "name" -------------
 	var name string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "name", c.Param("name"), &name, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "name", c.Param("name"), &name,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
 		return
@@ -5476,7 +5524,9 @@ func (siw *ServerInterfaceWrapper) RetireDesign(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5501,7 +5551,9 @@ func (siw *ServerInterfaceWrapper) GetDesign(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5526,7 +5578,9 @@ func (siw *ServerInterfaceWrapper) LabelDesign(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5551,7 +5605,9 @@ func (siw *ServerInterfaceWrapper) SaveDesign(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5576,7 +5632,9 @@ func (siw *ServerInterfaceWrapper) CompareVersions(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5587,7 +5645,8 @@ func (siw *ServerInterfaceWrapper) CompareVersions(c *gin.Context) {
 
 	// ------------- Required query parameter "before" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "before", c.Request.URL.Query(), &params.Before,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
 		return
@@ -5595,7 +5654,8 @@ func (siw *ServerInterfaceWrapper) CompareVersions(c *gin.Context) {
 
 	// ------------- Required query parameter "after" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "after", c.Request.URL.Query(), &params.After,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
 		return
@@ -5603,7 +5663,8 @@ func (siw *ServerInterfaceWrapper) CompareVersions(c *gin.Context) {
 
 	// ------------- Optional query parameter "record" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter record: %w", err), http.StatusBadRequest)
 		return
@@ -5628,7 +5689,9 @@ func (siw *ServerInterfaceWrapper) GetDesignFile(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5653,7 +5716,9 @@ func (siw *ServerInterfaceWrapper) TellHere(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5678,7 +5743,9 @@ func (siw *ServerInterfaceWrapper) GetDesignPicture(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5689,7 +5756,8 @@ func (siw *ServerInterfaceWrapper) GetDesignPicture(c *gin.Context) {
 
 	// ------------- Optional query parameter "edit" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "edit", c.Request.URL.Query(), &params.Edit, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "edit", c.Request.URL.Query(), &params.Edit,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter edit: %w", err), http.StatusBadRequest)
 		return
@@ -5697,7 +5765,8 @@ func (siw *ServerInterfaceWrapper) GetDesignPicture(c *gin.Context) {
 
 	// ------------- Optional query parameter "version" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "version", c.Request.URL.Query(), &params.Version, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "version", c.Request.URL.Query(), &params.Version,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
 		return
@@ -5705,7 +5774,8 @@ func (siw *ServerInterfaceWrapper) GetDesignPicture(c *gin.Context) {
 
 	// ------------- Optional query parameter "record" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter record: %w", err), http.StatusBadRequest)
 		return
@@ -5730,7 +5800,9 @@ func (siw *ServerInterfaceWrapper) ReturnDesign(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5755,7 +5827,9 @@ func (siw *ServerInterfaceWrapper) ListRevisions(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5780,7 +5854,9 @@ func (siw *ServerInterfaceWrapper) KeepRevision(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5805,7 +5881,9 @@ func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5814,7 +5892,9 @@ func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
 	// ------------- Path parameter "number" -------------
 	var number int
 
-	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
 		return
@@ -5839,7 +5919,9 @@ func (siw *ServerInterfaceWrapper) DrawKeptStrip(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5850,7 +5932,8 @@ func (siw *ServerInterfaceWrapper) DrawKeptStrip(c *gin.Context) {
 
 	// ------------- Optional query parameter "record" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter record: %w", err), http.StatusBadRequest)
 		return
@@ -5890,7 +5973,8 @@ func (siw *ServerInterfaceWrapper) FindWords(c *gin.Context) {
 
 	// ------------- Required query parameter "words" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "words", c.Request.URL.Query(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "words", c.Request.URL.Query(), &params.Words,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter words: %w", err), http.StatusBadRequest)
 		return
@@ -5982,7 +6066,8 @@ func (siw *ServerInterfaceWrapper) FindStatements(c *gin.Context) {
 
 	// ------------- Required query parameter "search" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "search", c.Request.URL.Query(), &params.Search,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
 		return
@@ -5990,7 +6075,8 @@ func (siw *ServerInterfaceWrapper) FindStatements(c *gin.Context) {
 
 	// ------------- Optional query parameter "language" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", c.Request.URL.Query(), &params.Language, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", c.Request.URL.Query(),
+		&params.Language, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter language: %w", err), http.StatusBadRequest)
 		return
@@ -6017,7 +6103,8 @@ func (siw *ServerInterfaceWrapper) FindSubstances(c *gin.Context) {
 
 	// ------------- Required query parameter "search" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "search", c.Request.URL.Query(), &params.Search,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
 		return
@@ -6055,7 +6142,9 @@ func (siw *ServerInterfaceWrapper) DropSubstance(c *gin.Context) {
 	// ------------- Path parameter "cas" -------------
 	var cas string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "cas", c.Param("cas"), &cas, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "cas", c.Param("cas"), &cas,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cas: %w", err), http.StatusBadRequest)
 		return
@@ -6095,7 +6184,8 @@ func (siw *ServerInterfaceWrapper) FindNumber(c *gin.Context) {
 
 	// ------------- Required query parameter "number" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "number", c.Request.URL.Query(), &params.Number, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "number", c.Request.URL.Query(), &params.Number,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
 		return
@@ -6120,7 +6210,9 @@ func (siw *ServerInterfaceWrapper) VoidNumber(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6171,7 +6263,9 @@ func (siw *ServerInterfaceWrapper) DeleteDayOrder(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6196,7 +6290,9 @@ func (siw *ServerInterfaceWrapper) StartDayOrder(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6247,7 +6343,9 @@ func (siw *ServerInterfaceWrapper) RetirePart(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6272,7 +6370,9 @@ func (siw *ServerInterfaceWrapper) ChangePart(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6310,7 +6410,9 @@ func (siw *ServerInterfaceWrapper) GetPicture(c *gin.Context) {
 	// ------------- Path parameter "hash" -------------
 	var hash string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
 		return
@@ -6335,7 +6437,9 @@ func (siw *ServerInterfaceWrapper) AboutPicture(c *gin.Context) {
 	// ------------- Path parameter "hash" -------------
 	var hash string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
 		return
@@ -6412,7 +6516,9 @@ func (siw *ServerInterfaceWrapper) RetirePrinter(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6437,7 +6543,9 @@ func (siw *ServerInterfaceWrapper) GetPrinter(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6462,7 +6570,9 @@ func (siw *ServerInterfaceWrapper) ChangePrinter(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6487,7 +6597,9 @@ func (siw *ServerInterfaceWrapper) LoadStock(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6512,7 +6624,9 @@ func (siw *ServerInterfaceWrapper) BelievePrinter(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6537,7 +6651,9 @@ func (siw *ServerInterfaceWrapper) SayLoaded(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6562,7 +6678,9 @@ func (siw *ServerInterfaceWrapper) PrintRuled(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6587,7 +6705,9 @@ func (siw *ServerInterfaceWrapper) ListSetups(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6612,7 +6732,9 @@ func (siw *ServerInterfaceWrapper) AddSetup(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6637,7 +6759,9 @@ func (siw *ServerInterfaceWrapper) ReadTag(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6662,7 +6786,9 @@ func (siw *ServerInterfaceWrapper) GetWeb(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6673,7 +6799,8 @@ func (siw *ServerInterfaceWrapper) GetWeb(c *gin.Context) {
 
 	// ------------- Optional query parameter "skip" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter skip: %w", err), http.StatusBadRequest)
 		return
@@ -6681,7 +6808,8 @@ func (siw *ServerInterfaceWrapper) GetWeb(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -6706,7 +6834,9 @@ func (siw *ServerInterfaceWrapper) GetWebLabel(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6715,7 +6845,9 @@ func (siw *ServerInterfaceWrapper) GetWebLabel(c *gin.Context) {
 	// ------------- Path parameter "place" -------------
 	var place int
 
-	err = runtime.BindStyledParameterWithOptions("simple", "place", c.Param("place"), &place, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "place", c.Param("place"), &place,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter place: %w", err), http.StatusBadRequest)
 		return
@@ -6740,7 +6872,9 @@ func (siw *ServerInterfaceWrapper) CancelPrint(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6765,7 +6899,9 @@ func (siw *ServerInterfaceWrapper) ForwardPrint(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6790,7 +6926,9 @@ func (siw *ServerInterfaceWrapper) GoOnPrint(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6815,7 +6953,9 @@ func (siw *ServerInterfaceWrapper) MovePrint(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6840,7 +6980,9 @@ func (siw *ServerInterfaceWrapper) PausePrint(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6865,7 +7007,9 @@ func (siw *ServerInterfaceWrapper) GetPieces(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6876,7 +7020,8 @@ func (siw *ServerInterfaceWrapper) GetPieces(c *gin.Context) {
 
 	// ------------- Optional query parameter "which" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "which", c.Request.URL.Query(), &params.Which, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "which", c.Request.URL.Query(), &params.Which,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter which: %w", err), http.StatusBadRequest)
 		return
@@ -6884,7 +7029,8 @@ func (siw *ServerInterfaceWrapper) GetPieces(c *gin.Context) {
 
 	// ------------- Optional query parameter "skip" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter skip: %w", err), http.StatusBadRequest)
 		return
@@ -6892,7 +7038,8 @@ func (siw *ServerInterfaceWrapper) GetPieces(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -6995,7 +7142,9 @@ func (siw *ServerInterfaceWrapper) RetireRecordSet(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7020,7 +7169,9 @@ func (siw *ServerInterfaceWrapper) GetRecordSet(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7045,7 +7196,9 @@ func (siw *ServerInterfaceWrapper) ChooseRecords(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7070,7 +7223,9 @@ func (siw *ServerInterfaceWrapper) GatherRecords(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7095,7 +7250,9 @@ func (siw *ServerInterfaceWrapper) LookUpHazards(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7120,7 +7277,9 @@ func (siw *ServerInterfaceWrapper) KeepChosen(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7145,7 +7304,9 @@ func (siw *ServerInterfaceWrapper) NextRecord(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7156,7 +7317,8 @@ func (siw *ServerInterfaceWrapper) NextRecord(c *gin.Context) {
 
 	// ------------- Required query parameter "words" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "words", c.Request.URL.Query(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "words", c.Request.URL.Query(), &params.Words,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter words: %w", err), http.StatusBadRequest)
 		return
@@ -7164,7 +7326,8 @@ func (siw *ServerInterfaceWrapper) NextRecord(c *gin.Context) {
 
 	// ------------- Optional query parameter "after" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
 		return
@@ -7189,7 +7352,9 @@ func (siw *ServerInterfaceWrapper) PackRecords(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7214,7 +7379,9 @@ func (siw *ServerInterfaceWrapper) GetRecords(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7225,7 +7392,8 @@ func (siw *ServerInterfaceWrapper) GetRecords(c *gin.Context) {
 
 	// ------------- Optional query parameter "from" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
 		return
@@ -7233,7 +7401,8 @@ func (siw *ServerInterfaceWrapper) GetRecords(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -7258,7 +7427,9 @@ func (siw *ServerInterfaceWrapper) RefreshRecords(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7283,7 +7454,9 @@ func (siw *ServerInterfaceWrapper) SetSource(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7308,7 +7481,9 @@ func (siw *ServerInterfaceWrapper) GetValues(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7333,7 +7508,9 @@ func (siw *ServerInterfaceWrapper) EndWriteBack(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7358,7 +7535,9 @@ func (siw *ServerInterfaceWrapper) SetWriteBack(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7448,7 +7627,9 @@ func (siw *ServerInterfaceWrapper) GetReferenceChanges(c *gin.Context) {
 	// ------------- Path parameter "version" -------------
 	var version PackVersion
 
-	err = runtime.BindStyledParameterWithOptions("simple", "version", c.Param("version"), &version, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "version", c.Param("version"), &version,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
 		return
@@ -7473,7 +7654,9 @@ func (siw *ServerInterfaceWrapper) ChooseReference(c *gin.Context) {
 	// ------------- Path parameter "version" -------------
 	var version PackVersion
 
-	err = runtime.BindStyledParameterWithOptions("simple", "version", c.Param("version"), &version, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "version", c.Param("version"), &version,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
 		return
@@ -7500,7 +7683,8 @@ func (siw *ServerInterfaceWrapper) ListRolls(c *gin.Context) {
 
 	// ------------- Required query parameter "stock" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "stock", c.Request.URL.Query(), &params.Stock, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "stock", c.Request.URL.Query(), &params.Stock,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter stock: %w", err), http.StatusBadRequest)
 		return
@@ -7538,7 +7722,9 @@ func (siw *ServerInterfaceWrapper) TakeRoll(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7565,7 +7751,8 @@ func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
 	// ------------- Optional query parameter "find" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter find: %w", err), http.StatusBadRequest)
 		return
@@ -7573,7 +7760,8 @@ func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
 	// ------------- Optional query parameter "from" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
 		return
@@ -7581,7 +7769,8 @@ func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
 	// ------------- Optional query parameter "to" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", c.Request.URL.Query(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", c.Request.URL.Query(), &params.To,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter to: %w", err), http.StatusBadRequest)
 		return
@@ -7589,7 +7778,8 @@ func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
 	// ------------- Optional query parameter "skip" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter skip: %w", err), http.StatusBadRequest)
 		return
@@ -7597,7 +7787,8 @@ func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -7635,7 +7826,9 @@ func (siw *ServerInterfaceWrapper) GetRun(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7660,7 +7853,9 @@ func (siw *ServerInterfaceWrapper) ChangeRun(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7685,7 +7880,9 @@ func (siw *ServerInterfaceWrapper) GetRunAnswers(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7696,7 +7893,8 @@ func (siw *ServerInterfaceWrapper) GetRunAnswers(c *gin.Context) {
 
 	// ------------- Optional query parameter "from" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
 		return
@@ -7704,7 +7902,8 @@ func (siw *ServerInterfaceWrapper) GetRunAnswers(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -7729,7 +7928,9 @@ func (siw *ServerInterfaceWrapper) KeepRunAnswers(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7754,7 +7955,9 @@ func (siw *ServerInterfaceWrapper) CloseRun(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7779,7 +7982,9 @@ func (siw *ServerInterfaceWrapper) GetRunLabels(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7790,7 +7995,8 @@ func (siw *ServerInterfaceWrapper) GetRunLabels(c *gin.Context) {
 
 	// ------------- Optional query parameter "from" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
 		return
@@ -7798,7 +8004,8 @@ func (siw *ServerInterfaceWrapper) GetRunLabels(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -7823,7 +8030,9 @@ func (siw *ServerInterfaceWrapper) WriteLabels(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7834,7 +8043,8 @@ func (siw *ServerInterfaceWrapper) WriteLabels(c *gin.Context) {
 
 	// ------------- Required query parameter "format" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
 		return
@@ -7842,7 +8052,8 @@ func (siw *ServerInterfaceWrapper) WriteLabels(c *gin.Context) {
 
 	// ------------- Optional query parameter "labels" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "labels", c.Request.URL.Query(), &params.Labels, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "labels", c.Request.URL.Query(), &params.Labels,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter labels: %w", err), http.StatusBadRequest)
 		return
@@ -7867,7 +8078,9 @@ func (siw *ServerInterfaceWrapper) PutLabels(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7892,7 +8105,9 @@ func (siw *ServerInterfaceWrapper) MailLabels(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7917,7 +8132,9 @@ func (siw *ServerInterfaceWrapper) GetFileProgress(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7942,7 +8159,9 @@ func (siw *ServerInterfaceWrapper) WriteRun(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7953,7 +8172,8 @@ func (siw *ServerInterfaceWrapper) WriteRun(c *gin.Context) {
 
 	// ------------- Required query parameter "format" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
 		return
@@ -7978,7 +8198,9 @@ func (siw *ServerInterfaceWrapper) PrintNext(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8003,7 +8225,9 @@ func (siw *ServerInterfaceWrapper) GetRunPicture(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8028,7 +8252,9 @@ func (siw *ServerInterfaceWrapper) StartPrint(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8053,7 +8279,9 @@ func (siw *ServerInterfaceWrapper) ProofRun(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8078,7 +8306,9 @@ func (siw *ServerInterfaceWrapper) GetProofProgress(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8103,7 +8333,9 @@ func (siw *ServerInterfaceWrapper) GetRunRecords(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8114,7 +8346,8 @@ func (siw *ServerInterfaceWrapper) GetRunRecords(c *gin.Context) {
 
 	// ------------- Optional query parameter "from" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
 		return
@@ -8122,7 +8355,8 @@ func (siw *ServerInterfaceWrapper) GetRunRecords(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -8147,7 +8381,9 @@ func (siw *ServerInterfaceWrapper) GetScans(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8172,7 +8408,9 @@ func (siw *ServerInterfaceWrapper) ScanLabel(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8197,7 +8435,9 @@ func (siw *ServerInterfaceWrapper) SpoilLabels(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8222,7 +8462,9 @@ func (siw *ServerInterfaceWrapper) ListRunTags(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8233,7 +8475,8 @@ func (siw *ServerInterfaceWrapper) ListRunTags(c *gin.Context) {
 
 	// ------------- Optional query parameter "skip" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter skip: %w", err), http.StatusBadRequest)
 		return
@@ -8241,7 +8484,8 @@ func (siw *ServerInterfaceWrapper) ListRunTags(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -8266,7 +8510,9 @@ func (siw *ServerInterfaceWrapper) TrustRun(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8384,7 +8630,8 @@ func (siw *ServerInterfaceWrapper) CountSSCC(c *gin.Context) {
 
 	// ------------- Required query parameter "extension" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "extension", c.Request.URL.Query(), &params.Extension, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "extension", c.Request.URL.Query(),
+		&params.Extension, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter extension: %w", err), http.StatusBadRequest)
 		return
@@ -8392,7 +8639,8 @@ func (siw *ServerInterfaceWrapper) CountSSCC(c *gin.Context) {
 
 	// ------------- Required query parameter "company" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "company", c.Request.URL.Query(), &params.Company, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "company", c.Request.URL.Query(), &params.Company,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter company: %w", err), http.StatusBadRequest)
 		return
@@ -8417,7 +8665,9 @@ func (siw *ServerInterfaceWrapper) RetireSeries(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8442,7 +8692,9 @@ func (siw *ServerInterfaceWrapper) GetSeries(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8467,7 +8719,9 @@ func (siw *ServerInterfaceWrapper) ChangeSeries(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8492,7 +8746,9 @@ func (siw *ServerInterfaceWrapper) AdvanceSeries(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8517,7 +8773,9 @@ func (siw *ServerInterfaceWrapper) WriteNumbers(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8528,7 +8786,8 @@ func (siw *ServerInterfaceWrapper) WriteNumbers(c *gin.Context) {
 
 	// ------------- Required query parameter "format" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
 		return
@@ -8553,7 +8812,9 @@ func (siw *ServerInterfaceWrapper) NextNumbers(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8564,7 +8825,8 @@ func (siw *ServerInterfaceWrapper) NextNumbers(c *gin.Context) {
 
 	// ------------- Optional query parameter "key" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "key", c.Request.URL.Query(), &params.Key, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "key", c.Request.URL.Query(), &params.Key,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
 		return
@@ -8572,7 +8834,8 @@ func (siw *ServerInterfaceWrapper) NextNumbers(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -8597,7 +8860,9 @@ func (siw *ServerInterfaceWrapper) ListNumbers(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8608,7 +8873,8 @@ func (siw *ServerInterfaceWrapper) ListNumbers(c *gin.Context) {
 
 	// ------------- Optional query parameter "state" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "state", c.Request.URL.Query(), &params.State, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "state", c.Request.URL.Query(), &params.State,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter state: %w", err), http.StatusBadRequest)
 		return
@@ -8616,7 +8882,8 @@ func (siw *ServerInterfaceWrapper) ListNumbers(c *gin.Context) {
 
 	// ------------- Optional query parameter "before" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
 		return
@@ -8624,7 +8891,8 @@ func (siw *ServerInterfaceWrapper) ListNumbers(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -8727,7 +8995,9 @@ func (siw *ServerInterfaceWrapper) EndSession(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8752,7 +9022,9 @@ func (siw *ServerInterfaceWrapper) DeleteSetup(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8777,7 +9049,9 @@ func (siw *ServerInterfaceWrapper) ChangeSetup(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8802,7 +9076,9 @@ func (siw *ServerInterfaceWrapper) SetOffsets(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8853,7 +9129,9 @@ func (siw *ServerInterfaceWrapper) DropSignText(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8880,7 +9158,8 @@ func (siw *ServerInterfaceWrapper) ListStocks(c *gin.Context) {
 
 	// ------------- Optional query parameter "find" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter find: %w", err), http.StatusBadRequest)
 		return
@@ -8888,7 +9167,8 @@ func (siw *ServerInterfaceWrapper) ListStocks(c *gin.Context) {
 
 	// ------------- Optional query parameter "cable" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "cable", c.Request.URL.Query(), &params.Cable, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cable", c.Request.URL.Query(), &params.Cable,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cable: %w", err), http.StatusBadRequest)
 		return
@@ -8941,7 +9221,8 @@ func (siw *ServerInterfaceWrapper) GetStockFile(c *gin.Context) {
 
 	// ------------- Required query parameter "format" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
 		return
@@ -8992,7 +9273,9 @@ func (siw *ServerInterfaceWrapper) RetireStock(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -9017,7 +9300,9 @@ func (siw *ServerInterfaceWrapper) ChangeStock(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -9083,7 +9368,8 @@ func (siw *ServerInterfaceWrapper) ListSymbols(c *gin.Context) {
 
 	// ------------- Optional query parameter "search" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "search", c.Request.URL.Query(), &params.Search,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
 		return
@@ -9091,7 +9377,8 @@ func (siw *ServerInterfaceWrapper) ListSymbols(c *gin.Context) {
 
 	// ------------- Optional query parameter "family" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "family", c.Request.URL.Query(), &params.Family, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "family", c.Request.URL.Query(), &params.Family,
+		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter family: %w", err), http.StatusBadRequest)
 		return
@@ -9099,7 +9386,8 @@ func (siw *ServerInterfaceWrapper) ListSymbols(c *gin.Context) {
 
 	// ------------- Optional query parameter "reference" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "reference", c.Request.URL.Query(), &params.Reference, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "reference", c.Request.URL.Query(),
+		&params.Reference, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter reference: %w", err), http.StatusBadRequest)
 		return
@@ -9137,7 +9425,9 @@ func (siw *ServerInterfaceWrapper) RetireSymbol(c *gin.Context) {
 	// ------------- Path parameter "symbol" -------------
 	var symbol string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter symbol: %w", err), http.StatusBadRequest)
 		return
@@ -9162,7 +9452,9 @@ func (siw *ServerInterfaceWrapper) GetSymbolDrawing(c *gin.Context) {
 	// ------------- Path parameter "symbol" -------------
 	var symbol string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter symbol: %w", err), http.StatusBadRequest)
 		return
@@ -9187,7 +9479,9 @@ func (siw *ServerInterfaceWrapper) ListSymbolUses(c *gin.Context) {
 	// ------------- Path parameter "symbol" -------------
 	var symbol string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter symbol: %w", err), http.StatusBadRequest)
 		return
@@ -9264,7 +9558,9 @@ func (siw *ServerInterfaceWrapper) GetFontFile(c *gin.Context) {
 	// ------------- Path parameter "hash" -------------
 	var hash string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash,
+		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
+			Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
 		return
@@ -9291,7 +9587,8 @@ func (siw *ServerInterfaceWrapper) GetUsed(c *gin.Context) {
 
 	// ------------- Optional query parameter "days" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "days", c.Request.URL.Query(), &params.Days, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "days", c.Request.URL.Query(), &params.Days,
+		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter days: %w", err), http.StatusBadRequest)
 		return
@@ -17113,7 +17410,8 @@ type StrictServerInterface interface {
 	AddReferencePack(ctx context.Context, request AddReferencePackRequestObject) (AddReferencePackResponseObject, error)
 
 	// (GET /reference/packs/{version}/changes)
-	GetReferenceChanges(ctx context.Context, request GetReferenceChangesRequestObject) (GetReferenceChangesResponseObject, error)
+	GetReferenceChanges(ctx context.Context,
+		request GetReferenceChangesRequestObject) (GetReferenceChangesResponseObject, error)
 
 	// (POST /reference/packs/{version}/choose)
 	ChooseReference(ctx context.Context, request ChooseReferenceRequestObject) (ChooseReferenceResponseObject, error)
@@ -17382,7 +17680,8 @@ func NewStrictHandler(ssi StrictServerInterface, middlewares []StrictMiddlewareF
 	}}
 }
 
-func NewStrictHandlerWithOptions(ssi StrictServerInterface, middlewares []StrictMiddlewareFunc, options StrictGinServerOptions) ServerInterface {
+func NewStrictHandlerWithOptions(ssi StrictServerInterface, middlewares []StrictMiddlewareFunc,
+	options StrictGinServerOptions) ServerInterface {
 	if options.RequestErrorHandlerFunc == nil {
 		options.RequestErrorHandlerFunc = func(ctx *gin.Context, err error) {
 			ctx.JSON(http.StatusBadRequest, gin.H{"msg": err.Error()})
@@ -17548,7 +17847,8 @@ func (sh *strictHandler) KeepChoice(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -17640,7 +17940,8 @@ func (sh *strictHandler) AddConnection(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -17710,7 +18011,8 @@ func (sh *strictHandler) ChangeConnection(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -17754,7 +18056,8 @@ func (sh *strictHandler) ListColumns(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -17798,7 +18101,8 @@ func (sh *strictHandler) LookAtSource(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -17842,7 +18146,8 @@ func (sh *strictHandler) TakeSource(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -17936,7 +18241,8 @@ func (sh *strictHandler) CreateDesign(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -17978,7 +18284,8 @@ func (sh *strictHandler) DesignArtwork(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18020,7 +18327,8 @@ func (sh *strictHandler) CarryDesign(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18093,7 +18401,8 @@ func (sh *strictHandler) MergeDesigns(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18239,7 +18548,8 @@ func (sh *strictHandler) LabelDesign(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18283,7 +18593,8 @@ func (sh *strictHandler) SaveDesign(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18380,7 +18691,8 @@ func (sh *strictHandler) TellHere(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18503,7 +18815,8 @@ func (sh *strictHandler) KeepRevision(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18700,7 +19013,8 @@ func (sh *strictHandler) TryFormula(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18766,7 +19080,8 @@ func (sh *strictHandler) LabelHazards(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18860,7 +19175,8 @@ func (sh *strictHandler) PutSubstance(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18980,7 +19296,8 @@ func (sh *strictHandler) VoidNumber(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19046,7 +19363,8 @@ func (sh *strictHandler) KeepDayOrder(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19164,7 +19482,8 @@ func (sh *strictHandler) AddPart(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19234,7 +19553,8 @@ func (sh *strictHandler) ChangePart(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19407,7 +19727,8 @@ func (sh *strictHandler) AddPrinter(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19449,7 +19770,8 @@ func (sh *strictHandler) LookAtPrinter(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19545,7 +19867,8 @@ func (sh *strictHandler) ChangePrinter(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19589,7 +19912,8 @@ func (sh *strictHandler) LoadStock(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19659,7 +19983,8 @@ func (sh *strictHandler) SayLoaded(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19703,7 +20028,8 @@ func (sh *strictHandler) PrintRuled(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19773,7 +20099,8 @@ func (sh *strictHandler) AddSetup(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19897,7 +20224,8 @@ func (sh *strictHandler) CancelPrint(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19970,7 +20298,8 @@ func (sh *strictHandler) GoOnPrint(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20014,7 +20343,8 @@ func (sh *strictHandler) MovePrint(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20109,7 +20439,8 @@ func (sh *strictHandler) ProofDesign(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20206,7 +20537,8 @@ func (sh *strictHandler) CheckRecords(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20279,7 +20611,8 @@ func (sh *strictHandler) WriteRecords(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20375,7 +20708,8 @@ func (sh *strictHandler) ChooseRecords(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20419,7 +20753,8 @@ func (sh *strictHandler) GatherRecords(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20463,7 +20798,8 @@ func (sh *strictHandler) LookUpHazards(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20507,7 +20843,8 @@ func (sh *strictHandler) KeepChosen(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20578,7 +20915,8 @@ func (sh *strictHandler) PackRecords(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20649,7 +20987,8 @@ func (sh *strictHandler) RefreshRecords(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20693,7 +21032,8 @@ func (sh *strictHandler) SetSource(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20737,7 +21077,8 @@ func (sh *strictHandler) GetValues(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20807,7 +21148,8 @@ func (sh *strictHandler) SetWriteBack(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20928,7 +21270,8 @@ func (sh *strictHandler) ReferenceOnLabel(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21079,7 +21422,8 @@ func (sh *strictHandler) AddRolls(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21173,7 +21517,8 @@ func (sh *strictHandler) PrepareRun(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21243,7 +21588,8 @@ func (sh *strictHandler) ChangeRun(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21314,7 +21660,8 @@ func (sh *strictHandler) KeepRunAnswers(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21438,7 +21785,8 @@ func (sh *strictHandler) PutLabels(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21482,7 +21830,8 @@ func (sh *strictHandler) MailLabels(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21579,7 +21928,8 @@ func (sh *strictHandler) PrintNext(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21649,7 +21999,8 @@ func (sh *strictHandler) StartPrint(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21798,7 +22149,8 @@ func (sh *strictHandler) ScanLabel(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21842,7 +22194,8 @@ func (sh *strictHandler) SpoilLabels(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21937,7 +22290,8 @@ func (sh *strictHandler) LayChemical(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21979,7 +22333,8 @@ func (sh *strictHandler) LayDiamond(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22021,7 +22376,8 @@ func (sh *strictHandler) LayPipe(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22063,7 +22419,8 @@ func (sh *strictHandler) LaySign(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22129,7 +22486,8 @@ func (sh *strictHandler) AddSeries(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22171,7 +22529,8 @@ func (sh *strictHandler) CountSeries(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22293,7 +22652,8 @@ func (sh *strictHandler) ChangeSeries(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22337,7 +22697,8 @@ func (sh *strictHandler) AdvanceSeries(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22508,7 +22869,8 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22550,7 +22912,8 @@ func (sh *strictHandler) ChooseUnits(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22694,7 +23057,8 @@ func (sh *strictHandler) ChangeSetup(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22738,7 +23102,8 @@ func (sh *strictHandler) SetOffsets(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22804,7 +23169,8 @@ func (sh *strictHandler) AddSignText(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22898,7 +23264,8 @@ func (sh *strictHandler) AddStock(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22940,7 +23307,8 @@ func (sh *strictHandler) CheckStock(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23008,7 +23376,8 @@ func (sh *strictHandler) PutStockFile(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23050,7 +23419,8 @@ func (sh *strictHandler) AddStockOfSize(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23120,7 +23490,8 @@ func (sh *strictHandler) ChangeStock(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23162,7 +23533,8 @@ func (sh *strictHandler) DrawStrip(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23228,7 +23600,8 @@ func (sh *strictHandler) RankSymbologies(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23296,7 +23669,8 @@ func (sh *strictHandler) AddSymbol(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
+		&body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23727,317 +24101,318 @@ var swaggerSpec = []string{
 	"yV3uxjEM6gF6g6g2if6vym13tRcevYIKRI8SXUkrjBMCBtF/Ys9dSN0Ol+lpqpJxQjFR6BrB3PPI9YZx",
 	"SPa9pXZ1eEkY7l07Huj3oKFee10jfPGSQh6IMNnjFPEQGmIhgkYB0PpBVo/RZk9o3xyCbfcejeeJDRlm",
 	"zQBZa6EjJHLn+LbHZ7SRANzfw8YBrcsCBe6g8QKdn3gI4n2/qtnzlZ8uTZQIBDzdGQHABZ498k7Ho+im",
-	"IJ0TtIBY8rqgbq53CEeA3dtabdt82rHHXDbiWlS8GEHnDd68G0LPwusjkBMEvrutzXijob4f2QhlhVN+",
-	"lrpipdBlMQHnzA80MrV30C2I9K0ZKoCXCzNZE4dqOuIr79tu+60sCuY1WS9HEl/DNoPTpUToS0hsAMQl",
-	"DkBGbjdSIj53pbQdbf1jtxqcbgYVS1w+nIglfnp6XiHUNFJgno2DiFL8oMLRTK5fNLO4fa23M88XkYBh",
-	"6a3dSTLZUZvB3hIfvR3qaH2JnHtdldoIGvcKwKiasmUyyDHnlblgZ51eWVIx9yFd2W5P/E7/HG7sG53X",
-	"e+5k+u2Nbr9M3Ma4qkROTc2LsZe3iRSqiLSxNw/Bjx4+1V1tdwadtWQditPbZZtgzdEAC0puzJZESHo2",
-	"d4L53Ler3XIzKYATwmWjeUjwEFiFNvSYoFxxV6LEIk1dW98kJTYZ2IPX4nVLnE6Cmse3JnoFLqDxLD00",
-	"kG3VJi9wH0XeC4p9Q9I0ZZJ0euZ7ixN8CkPDZO8YR7FTmrBvUVTl+aNHj//05PTs9MnpH86fnv3xm1ai",
-	"fOSpCZNLqHWB7InNvRSWyuyZtLXwbtzfqIeOB6TJaVKTe8/V1VFvjFZ/wd4pivkc4HNAj1DOLXTA7ms3",
-	"RGrCrW+gMDOSDO0OpRSSTED9IeLQTueLgiEi4JjzBsirycSCOAL2pNFLrIHAjzfc+jh7/Dh78pQkxijE",
-	"0Ahu0Ag80ETIHmLdodMsDThMG7nvuI0dTAtpbK9xK32lUbtlqFtnJNFoKVc1RmAxQHUISnKiQXFS138f",
-	"0w97l2KslBqrHrtheVgsohopC+vG+xLdXhIhCKwuac+v+/KV2B0WKz2QGn18zaWu9uREEtgQ2+m760fA",
-	"t6YYm+6ea7vsldg6Bd676T1p96aOwleyZjcdWaeMDuOQtHS/vLxB5HyjryllKBiVkG4JHgHvx47NCAnA",
-	"ArGl56bE9vCp9Rl/nM597vdJbn3OD63tx83Tpgt+KAlMHZbD6T09ZAxIL4eFm8I7B9ekxfYAoyoKPuUO",
-	"QSXtWB9RRBkWCvNisJsJbhkB3JlSpwfpve1+262VdkjVmluaOcxB7ZtvsstUfsn+dIv9PaL6ZBjLpnjf",
-	"RqvpuxqvksBkGDRH87qEjoscoNxNTRtBiNV5yFL9tN7xxRXdAv6Kzv28ErtWVB/gBOL8jFwpkffRdVqT",
-	"HAkwLnxzBW6upFp1vcY+NMjNVQKo1GpKF3mvt9F84bVd60ra3VfObpkXIfsHvm59blmIy4IPF4TuiH9V",
-	"qlx8ol3/enubhuvu9cx//gAHbKv+hPTZABqSVAm4zX6rw1jfg3yVIbc2zSVHFDLPWaj6EGy/tMkGIUlF",
-	"w8NiUvomhh6srhfrA0qZsZwqUROVV3yrniXnCT9/Fyc73v0Y8QU9hjAkO3dt4KnlIINsIfhW6GcTwsHe",
-	"/GrQ/LNZiQUYG2EMX9E1POlGfj09C6CCW1c/xouBHvvVLR+2bt8oXgOL+h/yRrPdowz2ViVqhqdw2AAo",
-	"BUEno72ErXEM+jYz7GTqDOhz5t0PNGTtgT0c+4flKBg5oxBpHzq4aM1St9x3zktAo43Ilw+HCpc2rloj",
-	"aJp2iy0/Qo8zRvnhnU/C6ovpnzs+4XbJK1ynCTUNf3xLt/9TYksj7HEV620H1Ggr6UkXAVxEh2ib8EJi",
-	"DcOSxL3iPi67RZ4w32awZp6ZJ3CgSWKHKmHWJJTUl5g862ZcCR6cP5Q17BPZibSPa1Ht3khVky0Hz86Z",
-	"VkXInDJXHpihqTn7416gKG/7p9u6QqZqDEiXvLIXkD5yzpa+K+hNOgw/2Vdp4+bVW37WIhZN5WtJ19gf",
-	"EwJkxPXhG3bsgegL7oEhgIZ7n1yYnM+1elfwhLSs4HfcrnY3At+6yeukIQNlJ+xFTCaOKQdbMR/motNN",
-	"F974RBfFOFNimwYJbjKKCSUrvuvUf29VLnWViNXBkDeB4/Vv+gYSozhF73VR3KKSuyDzUaHo2kCRk2/G",
-	"gKob4KXGDg0ZdqbqZRFZjqV0U1BBepXaY+lSHqE4HdJyhKC5DbE0inaK4pC7fFL2MmRiVhoTc3oO37oo",
-	"AsXpTE7HX+4pxyT96HBssppIcIYTsVekN+cKi5aFXRwCROimf4lvTegE7ZfbHihF/PBRwkvuPbn9nJMa",
-	"iI8dZxjfhI4g/Z1CTFN03oxmkoQG7p0kZhBbwLmVxi5gGIZLlBOYFIQ6eVDaea/YK6UooJM4FJ7ZtUhs",
-	"dYrznd1cFNMTznVBiaqXnv9aNPSLnpBxC0QM7ndPEb98cufrggRhbeAYJ0H7TQfjS0Cp0nNTqb7d5gd5",
-	"TaWPf2i68YFq0vRwCR1UfO8cel/9xz/ydGkFN1cvPZ8O6qsBy8yzP+LvuylgR0CtFiK2ihx+9gZ1e9hx",
-	"K+1xx98TwxXa0IUpH51atw1YU20p6/69cmRnddmFjfNPTseNw+ET2s6B9YjuTrb0WpyeMhU2z2/bhu8w",
-	"130uhIpLD+UNrbsHnYdDCL12gvNEtC9eFb4DTwq1d7q/OIEZFntt+9aMv/l+u9hWrqpV4+xBsHrUevsN",
-	"K4f4cWTfrOnqy1j515jE7t/+raznhDInzVKS7L5rX1pbXRe5u6g8dotTCLq5wKEPqr+cYnY75szC60pb",
-	"0K0araFXCjTBazXWfd0AhOFkN+H7Wo3A9kEw7jJkidDd5f3Koy609mjtRv7eSg1CbGGI8pkY5QP5HokU",
-	"KKLoeHopqndkm9PXPZUiJrajXD3HTONKbwHNgSuv/II2B8puKvcdKroPioyFdxLCq1WW18O+iiW4DcY9",
-	"iYW/N01/vL0wPhbemK5XYskswSBRVKTQpWODizaQ8e0aQ+Bl/TwdSusAkKRzgF7eOOJ2CLJx1TJd9qnu",
-	"UfHHYqEU5tSE4oGGePwK1YBJNAdg3QNB1LLZVszfyKKQN7eJ2y7zeMO3fafNlnb3f7idUVuKOtCgOiwa",
-	"DbMo+juirl1FFkzTynfAaJ3wjoho5NOAHs1+ts9L2JpGaWzketZVZPuqZ0tFahSEhI78LLarT7Wx3983",
-	"3ClCo5Y33WcUKqB91xW7FggJNer6IxJ9vz0bhWQ7AM094qbBcpoaLSTEKPne623S1pjQd3QgTpohAmkT",
-	"2s9tgMOPhQzuyeU/HHlxnGJEOHkVjLLhpDu3yC0vBw8ONVX5aTaYyhHQlhdjhb3+jk4V7tKXfWgOLxWW",
-	"p+/l3I7QgCllnppxEL/wxJ6kwHgmsPB+6TCwsRtD4SvT2BJUe/vBXOfCSLKGqSH5sq5Adwx9JINrSRvR",
-	"2hHoaWu3GpVAnznbGCiYt15IYeL3vHI1iW++g2l24wd/HLLPumlaPPa10Nv4xo0WqHZTIf/35OuM/SEk",
-	"m0jogpXFYtuga3cg687obT6oB4cYbcFB5I1IysKIJWea8TxYpxhx7Au3tjHXAk/rrKUFRr53PIhW8C3f",
-	"BRjB24+bLNkKbJLtaTjyvlZYDnqLiMAeRBW0EA4yeZJGatl0uRwp7milJWCnxwiOczpmYN2NUXZoAfSY",
-	"mUGgbuA0wj53ADhotNiSV5Z0Zd8W07itThPQCWklN0AyhM1tKJTg2EQGS57onPM2hGjwgWwQYgFrmLx5",
-	"J3ZLTatVgxaTS2wgNaXTZIvZDwIQjr0292zjQCtrNmDQYjPdwzLsh7l1I5e4s2Na0541BVVmLADaeKcO",
-	"y6WtDH0qezGg9vVWyWRRi/vphhGM8G4cYRB9wXUkVr+v0pvI0D9ulXQqYu4VsgLAUxhPoWqJJY2qFZB8",
-	"pF2zWLLcex+axS7WdLE5YDqRvodEE9Z2GkKMZYce5RASD12RC6dQohNTVgFUuOuxT7bo3eqKAijxy11i",
-	"yy+AQTtnSvBKGOvUDX0tqmWhsVHzRrsrUIKfMrYzdSNlLBfKuH/B/meg1UlhbMZ0ngszXYH96Kb5DBAz",
-	"JtmDZtbsJVFPjqtOsHCqgGmhS5li4nstbsrCVBIL8K2dCL6ai5DUDZWIa1kia0X95eZtQn2Xl3TXFrov",
-	"WMoW1bVd6E0Xqj4iKV1rSRQTZbNPJ+7Zk2tegcXmXvrAVw0C0we++gVePbhlzCHAa2QLlbcNyb27yWmP",
-	"G37VCrpI6P46jsQS8G+ndNNxz7KN2OhqR37LJ1vR6dsSwdAOafQSkLHC3W9Bl3OM4efdbCsODo1VKSa+",
-	"5Nei6VV4hLLcXNrDmgORhmMbswwrr1UIGEOmrk++uoOGgz2aw3paabk0DXevk+hA7prCBKoYEDtnsRmx",
-	"YJchRQUiT0GHjUi93R25IXLxYafqFlkZIyjIlwuu7qQ98u3FXt9pgY7rTnDtokEzcDxoFlwpp9wU0ISy",
-	"9WvE5PSB4Iuw16iw9BLCYofuZpxOo2o/+35jEsRFbfcbq1VjomHbErI1Fk57f+pdeLAtRuZjUmTBU+Zc",
-	"a0yyMRT+XjEjVG6GfQT+eDaBu43VBCL4OwR4a8VLS15DI2yhWhtBYB6lCgLDWlIk8OvkRfF2OTv/y55i",
-	"xgVE9Ig21nR3vuBMg0WgwijtwaVm0sJq6RKOPa1F4Vx8ZW7fYtSjIkYlK6x5SNdfPWVJs9SKXqX4BHIP",
-	"y4/hTO0Pu+PZF5VoDr/Kg10wApqVDOy/vkk4f1tpRaicQKLWFH1S1R5pHcQJfrQT2kTaknzebj1KduYM",
-	"DS8dbRaY7EkhhwvKzwqQ5aEaksFD0HFjgJiSJfrkjzQLbQDkMLwCQci6DKlNQuU3aV6dy5VMgYXFlbjx",
-	"yjWfC5t5WA7YeK3EV4a5ewCTg6SvbscMbES5Q0N4oTcbbthc2K0QqkGcwW/9rydZLhZyw4v/9U3Ucf1f",
-	"JgLh5CPw1r4bLLDXhu+csQ0xpin9lstKLOWnSQUXFVc5lSAJdbeIchJYC5K2ARPA9xzxPmK9VT6EYbdy",
-	"QQQwUgjJU0LLxlJ9J74Thd6y30Wlz1mut2rLU70K+pzVZa6T9l8JpaxeTqXjlkZCfQGMirsIma1+W9fc",
-	"YDje4DEJOVqOLAgJv9GVaEAYscUEZm11Dsy3e87KEMuwQr+xKIeSxpmYK30SFoeZa5elWLR/OcG6+wbx",
-	"cabz3JRaF48WuhKPvF/tcxRbfxa7JKIIUej2yU7wVWLxj0rVBOPASVelULlJZhd6caU0bEE7ZRB/oVMD",
-	"m6Fu5QWBOhSVKO1PdghNx3zIBD0nY3i3ahiRooNvzr3G5mIllXcJKr1tCuRl0Q4AzGtZ2FP2DF+y6IZZ",
-	"cYUvokUJX5fGS2WfIcN8+CMB4i33t9b8GR5K4LHhFzwJaGoeC7bLFycfEgPzr6RKQfObWPNTrcxUD+rA",
-	"C95whh1uga+Ds1TtTqe1XG3Dh4fcroCn1iy+TbvkHj0LO0LnREAPooFrD0CUE6XDAZMdQHCCJgL949h8",
-	"x4wvDdjsg4fkBakWPlO5z2loPkZ/YF6IVJxzUdvvr0WVyEXKeXWlSCDAd+60CWUv2Fm4U4I7Z81NstvG",
-	"Uipp1oOLbiS83L/h9xmLpaDU8c3mkTloqtRZJxlnHdut90GKqwPybP1noAPwpCzMCegWbvyRKdPdhgu5",
-	"COX10yP+CfSPA+Y9CFSHeYzgcVzKlXp1AGroKE5oLxMmmzbf+IXU/NKgiNLDWCRqWgfGyr6GnTfw5gbg",
-	"je74uZOTVcZ89DtjvrGbU72tXIiMGb4Udpdsfkke54KrVU0qCd79YORKOXvI+x7aqKzU50Kgf1/TzQAO",
-	"MmGLQ7ouLcz9h9pYZWFNRCbVg/aDDF00/IAUQkqXSz/480slFw02q+XdLguuLNq4pE0E7TdUses1uG7X",
-	"/HsW3Gf909v49CaEfrwHD+DrfXAAB1H3CmRt0kA4god8SjpE3+RGuUEU4ETVDOwaBuoJwpQQjRp3h2Va",
-	"TMIkQHuLzJRonNRpfILLiDSXTHgdzS72j3UBbw7C71h08Kz7CGgGvEY0wk58cbKWfdNmqBU2hz24BIYf",
-	"ZHpUzd23H/YvXJTwXguiZJz24cEkUFq7RMxHGN2DvucwEXOuMMODtNmlZYtQyhdbcNrgR3NkSJiY++e2",
-	"5dKyWllZAOQXv8KWzBt6lvjFj2v6AAKGdejbNpoMEh8cdj9t8WKHp+PtEna3qQto71zklvQhfQYgMUc4",
-	"qTfjs0FsE/+eni/dZuY+uommUrEAPznc+0FyN12az9k6OMdjlEOw32qurHTq27JTAr+S173qUeJ0DMBd",
-	"K9rr411b4Fpstf1WiPyw7oJldKAe26IpkdAVKgsYN1fecRBwsz3zBL2UicKAPyhU2t4OYfOmHVwH/Wfi",
-	"IonGpZ6qaT5MmhQtfPGb4CA9pTLmHR9NABy8+k+/JxiHdn+fNLppgaXvaSHVAKunccHfYrvuJsTkTtqk",
-	"Jt2pPj6R16Ril//5OoNeIAGMnSPe5gW22Yu7CkweEojOw33fq6c5mwRRfllqWezP3E3lRjRw8F+fPE3U",
-	"e+zxpyQrzjH3JYRsdKg/xxgCYCVAJD6GFGJx9orLTtqDQVNaie1+oMWYkximRR4TS3o2GkmdRhgLsgo6",
-	"3sIimkD8AfI9AYO/B//yRhUWiaqG6hW1VF8HDoBG0Emg0CErCdJjewudkqM36JXl/b5067NXOa0Ue0+w",
-	"atzCHtZn3xR8TxofNJEGEcAwR3gM71m3S4G9RhNF8aDG4VU+wmmJrtLLSlASCpeoxCfbTn9DF3glBETk",
-	"FlwF37HNwln2oeQ+vMaddF0eNhwNycvM/bf7wvkQsKDVfOLk68nVZWVFdqVDQpnoqjUB1SFDrQWCPtxJ",
-	"XdtBNjWHcnD7AiR7v1U22cmu05ADECUaMIraNBlkHWfeN/vzDiiPQ5L/RP6C795WOVXsPZJB65PPJlCI",
-	"TG/19pA0Q0C/jlMBWxwNAb7GQjpJ496d1+chtaR33PhifxwPPvASnmwk5YFgGNiSkzaP76ItZtMME5fY",
-	"mneSRolqwcN6QE1vj9rP2R9tkBpy8NPNhFq7RBsBS10UemsCXBOI8a+Mb85iThkKHeMh0jrBtR7TFNwm",
-	"OsuCbWUKIa6dCBLGnWb3eApesloJY58HtZQIoEKlCSnnPLRgpSFp6RBswVJ6aD4afSQI32kRW19wMrIG",
-	"W/HFVapv0FbMJ6RTuKfCvCNRWl9O8sOrJheky9N5ngxtjjWiqcTSSegEtH6TaweQf6EL/3a9u0Ve5BBi",
-	"PEwiuWoaf+KgY3wDwXj7kw91Cgc4CydIirASmlaVLKkKB7u3GeOE0q4lp8J0z3Wh6wpzv1F/iz3w6UyT",
-	"lP2BfaXABgkQuLJimD0bFfVudfTEAj9R5L+4z1C31ViprFRXY/6XoLc6NdWs9RYnKb0WP3l+r9TVeN3h",
-	"tMC52/pkRWrBd6Txiptn2nGsgHQ7JPL+HkfyE9lRRO3YArnEt1Z2DyaanGy0sa/Fik4Y+xEgzCya06yA",
-	"x5D80D4JAM1Aliac2jSaSUA9CGZXCg8tlXGom/R7Xtmtrq4mJFIMipbdIfVnLO5Xg3YSbbJo+QNzBpp3",
-	"6ZYUDYnihdDN99Ca2UPP04GpIG7GqUSQJLbCC245+/n96wjY2Nqd7VoXvtY1Cxkwfsec3HImykjTxD31",
-	"62mmaA2bGPWi80dgZrDzIJNVl3D5ns6mAzyN1MbjHmTNnieZhc6L4dA5lmxqFNu+x9MI0rCPZdE67Aud",
-	"i/1xu1zEG7nVDpNwBtGa5ceYCoxbYPjOHOoDR7Exnk9iv9OfQIHkO5MCxFCpiw+qnRFOUy7WrC4xO27b",
-	"NIcDlytwcwBkAdYYCp4D4haWr/YD4q089fslg0VsReMW7Km0L8PZMdbpO0yJnp7gDGrN58CYD9qSewRy",
-	"6KfGBxz8p4gD19mVMcC2HobO9EyXsf5kl7FT0DBSwmlOhYZDcikX3NJZa9lM0NXZjn51wenfSGDoj97M",
-	"M6w7KnoC9WakgxJd+NUBt56DA8aw588uvY8ek/0lOFu5pSPVhdyQ1S6v4e+tMgx3JjfykxO2JmOlzwU9",
-	"Z5dXUrHnuqpO2ePvztmTk6cX7M05e3yWhLm9JYxebDfTY0n35zBfoWy1w7wtJT6xX16ds+8y9iJj705Z",
-	"k8+0A21+G5FnIBuGV74YJusCjYWGtWSc7cBuI9lMb4lcEb1V53Gs5o6BoIS0F6HhYesZJ4+YcbZNjH3S",
-	"UEpoayPyx3i7xu6UAv2ggAmqt85j90WxuArBHYNmgs8ShN7MfbRdAi1p2J2+KanNYn0Kt1D5lAsD6L5b",
-	"bh1ng7h58pT9v9NKguqyRCFOacXf//wjiw3H2v0KuMyZh6k77Bo1O6XV7uAQcsWVCdcDkVOy39+2gPb2",
-	"eMhasxiIOVp4SiqmwSUVIIiGBIBtA5d2ka07KWmWbg25xPIlwfwF+5Vhc/2J1p9GjVc6lrbReU2FjN/s",
-	"S77fprJsaAX4TbdzCsYlwDmYoXn/Wy2FZb9rRQ9IeUKQ7AHqwa+E0HGBtuRuYke9oeKALfxGkdrctvjn",
-	"aLcG38hid0i8EyqUDwt4jjiaRjrC/YLZ5NHKj83h8LbUy16sgkhpHQoP7yZNmz5wxcpcoFRCKaaVPxxO",
-	"WNrk4UgJ3redjospOapyXtEU3w5SWQ7zXHouhI1uDdXy0fm4Km5ti0pxTWESWadHXmDANNPq1Y50+r4l",
-	"0yubRg1cMZ7nJ7j7T9yF9ZRhMW/CJKMrll85/QzqlBdrXvGFFVUokg2e4ZHvQVEmOU8nIA3j7IcPr37K",
-	"PBgVjgOTdNzo7BqRg++5HxKI9bmUaRmTgHqCSZtOQwTfCKSJOMQQutIMkbQTElxXm1QnLf/pqIcedlGu",
-	"zOMxYpVlEXXkXCgrl1JUie2EVw4RSs0XSSyLSvDc2ThGgBLtG2HgqeSW08q6eZLTrfQKwY19c9MbCWD+",
-	"6LwfQFRjC11VmK55GP0LqcgjAMlMPiEV+4VuxZzoFtp2Z3JbSdItcSl/F+BzxHvMZKzSW8Pm4Ct1rJt1",
-	"uPSGrLTRiST09BWjN1LxYsKuRC03aKiGbfhKdSw4J+M7wbw1H3S46OBgS2H/t2++3z+3QKZEczE3IH1m",
-	"uAEYZFASEpvkmZq2Adw2JYzNHy4fY+4l3HZNM6Wyrkrdg8sdjafj844j6FyikSutNgkT0ZeQ3Y2E2gpj",
-	"RUV2oxNYEtTAP/hn2fe1u7vAhoDU8474PbBPfevqBenSkVtB6nnub/bXU6vNZl0ZFBgpXINRxrTIGQR/",
-	"62yjxPZyo7l6AvP0z1TnUsz8JU7d/B9CCHpvXV+iAGh6Auq1FFtKRk8t/4xuwmSXnA6SHAfgumEiwtxb",
-	"RcMTvk50Yq+NqL5LvrWlPXUf1qJ1daIot3zFfn6PNn3MF3fz8VJrf87OGrq5B/VujtXwcX6TPKORjDfy",
-	"jn7gq/dkEtkzWF2tcoGJwWvBc48+3aCU9xAb0Pqk29pwEH3+EYbkOD0IxJG8YeOX4Wjwgr2W6orW8gXV",
-	"2q3br1Aaj44IqZ3StHY862AbLnVFd+6aCgT8gdOeC5kU2dW4eXIYt7ZMuUTvqD4wVQtHMbCrx1MEwiYO",
-	"+KVbsUgl103XMBDPN+G8Des0KfRzjw8zuOiVEIhcf6X0tjnBecCDEcxtnvsTfqR3pqfcOno5i1OgaXQl",
-	"jld4lyrf3oeBeI/VZnQx+FgJ0YfQjWlYYODLcWLDNO0DpypiZWDsO/MpSK1KNvfRoMT0yG5SFaGiyA8G",
-	"K4dklP0OxxiHxVHCe5mbTZIoP0XXDtU//YhYJw3yPJGaUxn7Og0QPzkhimxh/jPcP42x4AsloKjVoGso",
-	"7W8q+OjMRh1j6Q09CDD0SADpLV//2DFDfriERz833fgnM0Fo5H/jCmTZYLZ34ds9FFRweQWUXs9XWZv9",
-	"Izu1N7BpohDm2Cyvi1WTSoD+Wcmkqlm0kl6hwg7EhftEzroFN5sNpNGQNQA/KzorMqBe6w36tUPdD4ZH",
-	"EN9Q6ysYM8aqQMlqj1wJW1dp4Gk3vqFqQnOfWkC3unly9uTbk8ePT558m0Ewjy+t1/cApuEwCy8sf5IO",
-	"5GaLneP2eVBzzBVIZns2Xxosfr57jkj0qY7uo/D1eGs4taDwnbh3mNgasotFac97aGR931Pbc5WuOQMX",
-	"QM53h9aQJvD73zoLeo4NO0NveujU67Z4LtZS5Yk9npDS2Z9EutJqpA1MqtaJwvXutB70+kJMaYvtAput",
-	"pnjkI5fW6yn9/A/a2Oi3NWn6mQwhWW8GJp0A/unrBQHPHCaUBYDYXNPLxETyHpoSFNxQIYyxNJ8D+5H4",
-	"QchJNX0T6DrMwxv2TbqMBu1fUlfDx3bR/zB7lDOMwwTfZNPL22ctnzPeNMWWKjhjL3o15ShOsLDWR8O7",
-	"nXkwFAxphmCapZohDE09HBG8idv1AH6Udt/Md3S52naNCTR7P5BAlX3Zdob4Qrema9/eryaLZnFuPo8a",
-	"umm0ko6Z4bsJn/+c2H0rfMcNqmXOWiyupmWMP8dHOwnrVJrLN2f7AIvQZgv/TAvdgw29kcr8fsnh/ikO",
-	"7qN2QfwZlRTZyKK+MWdCAWAh+DUGTFghjW1VER+KuR8KVvswAbQM0Gr1S7DViOrng+2EifK9b/clINsQ",
-	"YauupN2hTwUh0RuwUenIuND6SopwTTZev4ZWvJR/Fk7HglqFpU7JE2UrvrARVtnjGl2LKqbCwc285AvR",
-	"LRpDA7xdOsYAJNHjSwR4UQi2ScM4e1fpeSE2p/+fgnYdtnDTfJvn7NLPPALhzR6DK6gUipdydj77+vTs",
-	"9GvIT7ZrIMejWN6zEjZZhSEN4EryXDC9zGLhCPOweRHco+QVsJ1jBR6whWY/CPvMF9VUwpRa+WDKk7Mz",
-	"BJKI+mYr6Prov31zisa9PgHREHepd1BCbVIulrwukj6bOLdHnr7uY5+z2SOf9QtcrqlcjA8AoINgkyJv",
-	"0s4V+9d3L15m7PKXH6CSOXQh/LdzJJdP3yj5Spho7sSnhoR8lufP/Fyi/+c7ne96VNzUhZVuKx6543/i",
-	"7tkuIftnFcMfUVbMpeLVbjYNJfPJfvRCGIA4n53HbFWLz7dkkGktfZGC0EN7aEcNuOdV2KBbcVDtO9mQ",
-	"hwxwi90TrNCrcycOoKGQu7lpj3mXK15LY5/V2FqmjWjzF7LI1NnOQR5ht3HGC+/PBoH4Wy2qXSMPqxqa",
-	"g0QaD5HIx1pj/3ovO+oWj0XIEzbUPSibdLlI+NvsLyg8J1Vd+BbUqV2GJ9h8591zvVQfvA0qsbjSCgu3",
-	"hhsN+tJ7GOg+SBuHm3RUOn0HbkdPHdI5SFpio+lWuuyVKFHt8fBSRliv6wZAHIqU2seVe6eGOgZG2Flf",
-	"XB0Q+r2fg/BnUfpVTdmu73ZAnJvuU5a4DP8sRGkg9Owm4pjdjXLRAHlyi5BJPqkJQ2pezyW43n3PL2rs",
-	"0hsnX98+0dpMiME8D8/dAiBa2MMvTGQ2r4vHyd7HDTqVu4bcBDpw5L1bHvxHf5P5Z2StQqATv8sUL+Dv",
-	"LbborPkb0hReaegneHN270oJ6s3mkUcyx4ZDjxo0w7Y8I8RR67l7Ee0NyuLDCYsPiPvKGiKhy+cKhIi0",
-	"pA78vI0PeVOJMJ4pZtvUud9j1h+Z6AQkti2C3eq4NTxHHDlKEUYAct9CAU/UKXvfYC56HIuAVVpB75fd",
-	"cBufF9qI3kbuO8PwTn6vBziblfUktkWbOGAz+Oham5cdbQgywIP/7Ax9N8z8qJWcfrOt9yKLktUh9/Au",
-	"dgsTEh/KPsa1TbkT3i4DmN+8EEfduSJEPm6zbb3w7RqRdgK6SagdDogqW4Ba9jDLGRxaqVYB2pWwILS+",
-	"emYvQ7nJXfBBG7j4ns9sC4M4cWY7VDzq5rc87kfcf/TRVW0QkiY/G66rCBXa3ehWutldHfc4wD3v8vtQ",
-	"lT+maThj5JjbC9JixE0CP8PFeS1FAMfyRVB4NnUFAUFDm/X4gXtRoT8EwbdPUj4rinu3OzBRaNzmeOGf",
-	"2eM4/BgkJbp3oMY3Y5avTIYoTCbzmFLtrMEm9RdhpTYpF+PSt7iY7EzJhr41bURH/bTuBDGpjPVwM6Rv",
-	"Ex/rjD1IVL0Xzw1uxGQfZti3W1tjPW20EtyGDu53I+x+Elv//XuWde1RaUHnM+tuIev8kdsfMPoOexBy",
-	"P2aDydsLIZ0D5uxKtIHC+o4Q94EpUaGbk85//R9/3xa88kCmIypk3DTMOYl6o246NSG+tK5C3QeACiGO",
-	"MN9lLVNxXgl+Rdxjz91E7vQcwgj3bgnyqpJ0kNZt5pbvzDG2MQQ0xxTBuItSBWBX95o7cL/LMgCIQd4R",
-	"hBHC08bXgoimE0YMn3X38G0pFG7hS1mI/wnYfskHfyOq1QjL/Id20tpuNUK1tB1dPieCaSUufPntXNt1",
-	"8ABB4oYv4PKgSQDAtPbdd7TCHDl+JQjT442bVqOj3YUcgCHue2thUFIMfOdoZ/UKyluPsbOAqJ62Nt4L",
-	"nu9OYBP9GyHH3DGY2x20EFcSPXy0yXFpPdzf3SuK2G1igoro53Q0Ej76m5Mlnx+1ICFJs+IHgeR413Q1",
-	"IKKrUGIZ9fBWRdPe6Oq3Nwquyg1fiUclhvyIZIaUBKXzQYoAAHtb0u4Lc70HA6WlCOxzkb/3Fs2NDYPU",
-	"nqbmcF/y/nay/qa+f+4Bz7vz+UFetzWIoPVhH6DK9wZ31jEhLRzn3Klihx/3TXwmyfVvKHAhdZtQX51M",
-	"C/C4Qkt7yt4jGjlqw9+c/Qkb+Bi9EXOd77CX1prHWIq7Po1UC8H+KnJp/zqk7SW/vlvbtTXAF6ML/VmU",
-	"9liSCF7gHdlOZIPmcrkUlWnyXLc6tLw3YOggmir6gZw+5EHFEwbscxzzlwb4YdQV1bR052HUC3YW4LSQ",
-	"tRLeHsw3Gb9nRruk0JlBUP919K/GJGfiM3eRaDceEXJbJA0dwGszxUM5OZF9g100fodFa2wytfTCCnti",
-	"bCX45tb6Q3OZOSPTaZhLnNC6gcfxZVknL6QptZEBHXbgpGxGeVC6u1N+7Ggd30VNHBxga2+Re9LpUvhM",
-	"ESuKwkDObLgxiBCOKIofRXW8BDIsuKDRtsph4+hvu3lif9xnf5d0f+c7DAjvA+gbsPFPfNPk0ILGY3yr",
-	"LMfV0DyAB0wXn+Du9uxoV9UEMwSPe9IOofoLOs3C3SVQ0XwBCaWAd1vprXE6nYa4cGhcR4htgWnYI+nS",
-	"1AXQL+y5bpAk4XPUSKHEY/INcW8XzfFsrQ/dXiQPe7v4avLjyrnv3NKdLREiVl6+zTm2NhmYg3WlDjAH",
-	"X2FTNI4l40c5eJW4lmZvMuP7+NR9OEXCaFMEV1Q079mUJANuziiKkz/W5eQrfffgln0mrpeHc+eC4o6Y",
-	"S0GwHZ1hH/0NC2U/j10and24K1LExggJYrR6bN+aHjfh14z20kUokv2WDnlzDLbGhEZapLX5ouI+Ywvr",
-	"ldHLHio82lGZUP0NZSBeLYSMAF8yLi1UiP8VB/wrQIZcNM0FWmlhRIC14ltnZGPTr0m1Il+S7XbpYesG",
-	"jBY8RPd8pQq10LELUrJOKj4F/gRQzSDjBxRO8amTt0W75L+P49zHBRRGm14l5UEO4vJi4+pCXolidxvp",
-	"t/SNeRMuHFGJdsObGG1xc2nwFFSOc4MOCBgYMVQe90up8o8e3G7C0WhQuacWUo3W19xPcs6PclLE5Ud5",
-	"u3gLtMdObtz3UF/te+GhwPMdrJTeZgFgw8m0JZYai8qEaoqIvlFwK4pduz/u4AJ8CbO4Q4mEA6S0ffzx",
-	"FkTEzjjj4mVZK8xIRBdDeAekyoIXRbhChHc+m06yKEQLAV0VAOfAga0RKYiWRS/DnO6SqmGMRFD1GDR9",
-	"ZMeyYz6it8Y/DKDxyItGbyJSC+GbqXZ+7nfktfdf/3D/6S5x5ETOyytrfOPN2+zOyjx+1AKoHzXLXrWe",
-	"uw/J2Yw3RYD+cPn4qyTw/m1ItOa/8yo3jyJ00ggHe6HaDlqgrmlCg6+M8dCNClEdsAFSAMUwAltsiZgM",
-	"u0vEAX/Ead0R3+PXI/To/bI+Do4wqylZf+soetjWpn9SUurjfGA/ykoseA39v6pdu/cS9ATIYU+3qAVJ",
-	"BYmXalXzlaB1n8tm7Il15LyCZtQ3LyVPOPLCPFOZ1E8fSnsC0kc6TcxdCUQ9BnuEg5tmj9i8D7ggdLCD",
-	"gD40cttFLsiY72wFVQgo4BOc0Qx7X5xxL/vZNDqcspMNEe4inaAlldvNlX1HJUjVDAjG0K7OuxAgXrGV",
-	"WDKgOi32uvv4rrbNcu8oqaAh5z2XeHUHHspn097o4x3CR39bcDNaafxSVythTQNdB3sad7C16Rdx73DH",
-	"vWELMHupeq4XlS7bmzoaFurQ4SvDZFNL0nWOLfhks/bx15OO7l2AGMCOyLGLMrZddzb/iVQYfYUga8aM",
-	"h8AF3JwFUtn74TZaGYtUJs3KH6Wyd2oA4QCkWX7ze6RBkJud/+VXIF8LbJEk4LOi8OnB3DBxDZlgV0J5",
-	"MBrMXvGVA46SAJjsjKQFV0rkQ7wnH1UF7dJZ94VcCmgkyr22soReDh5tTvIigiVL6AIHPiWtW/1nhlfV",
-	"T8GzO+GamuIF7qIifhE+HFzia7mcdG0F/GnI6IMg7C0OnN8PdHkDFPVxY4jPMB0iMBcC7GhvugAAK/So",
-	"G279L1o2W39Xsaev9zNAr2U/CTl7w0RGDIAC0W+xg+CrNSd6eWLX4iTnu3HxWdUKLqrgOHVHsDY1L4od",
-	"Oo/cYc4CMhLtM3rBd2+r/L7s9DDalLPxITivzd0gR20bjHcnISPBsMM00jRrPNUBNzdrnKMK8L9O6vKU",
-	"vb0F6FQkyt0ofp0h7kD3o7rHHAoHK/PEUUywxFEP2UQQqM42TZMHywcDg6IXiSUWR74W3lWi5NA/EM4S",
-	"Ns+LyK1KbEWD35B5zwjAQUobe5KjZyu2egeTt1bEeYGSj/ROHDOeySsr8u7BoYAWb6Ujl6NFQ+/cryhT",
-	"jNPweNHEyNa8ErHC0/c53fkbIIXp+O7eqofeTSweeneb2qFUssuzPIfxj6VrtHun7Vv090XjTyJqIr89",
-	"UEfxBUtxBg9dK4n7Sh+F0u/5rc7CxEqluL8T65Qu4sGBvMpg8PumyrfSvI8J9/UGSoZRbH6yISMnVcIS",
-	"OxtDEaGowOUEjiZv9IFKs6ywZwCFB/ZFHJOIIb4vr7RzMpq01H+Ow4HZxWYE6iFkePpHERX8px8y9h/v",
-	"vv8hYz+8epmx7968y9iHVy9fuiv2o5i/u3DMf/nLD3Avv3vxsgVcVYIXOq/4Vv3bKQMHFZipSqDHK+Qz",
-	"IdchK5Iwik1m9P9Uph8MhBqIl+Kr8PPtWevR39bcrD+nHU6Rs+Y7bDvKTYSWn+8sproxBb4on89AuugO",
-	"qdh1Y4z6gEpusXXx7P/85ezkT/xk+evfvv3m87/MHr56F2hyxJ2Z0kJBGmiY6d2AaYB/96Uvdx++/CNT",
-	"CvNoVem6HE8AwkfcZvjVYWChKAChHdDDmy4X0N2s0HWVABx7J0vxA455Lzp8GG5SSgXO6zY0Ra/KeF7J",
-	"u/DQvRDAdzibYseEed2BKRP7rN0RYGtc5j1rS+1hadyVstmA23JVg/RJu7bNVXAIYsdeBv/JeJ5XwpgY",
-	"3F1wxXLdwZ4rNM9JgxtwO2+/e70uYzghqmnVIXZl+MyDq8xInhT+58dWTP0oXDDRumxt2jRH3wrqayu9",
-	"Qf250LrCvH9w0RvLd8dHykjO8sgptHsOajdVGNpvbh/GliYt3H9O6XlMyemBkvmxw4mvNQf4hjaUnVSQ",
-	"7wy5kSdUUoV76dL3Gz2ORIWBX90oahFePXIUEW+U4+5daH5MJ8J8JwopQme/eKDByAebY+9l5z9wiOBs",
-	"yw5p2By/kD9QuSSBCtBdM+ZohgmjT949ZfRGYPRCFEa0WtZVghutTtkrG1qid3sZx28ZhCAQDFrxgY+F",
-	"gxSlkGd2r3Ez7wp4Jnz/FhyMqz0e+zpLKT96zAobkoEZljPIgoE8hgxvcayV0ssl9HfiVaoCDL7zHiZ4",
-	"NzuC375v+MxKG0PrY+Dms4Yt3CPu0Gq1OuJeG2G7JjWBgYeP3EsGqhtqsvnncwFMyLf4Igq/n+U5ruLO",
-	"FCBPpHvOKW0GTYLJn+DeHYcxLV8dWQS9FzxHuW/5itUq983914L7omM/Awqegecf+OouNf8PfOVGuTej",
-	"7NEW26OnPZuYI1fbDm18Q24Dv1acGb6FIuxWcmPBDd0q9qOY78vKxdplZjUzV7K8gEDbilt5LUISnL/a",
-	"o+knVBIE3n2CQoDfi5yycfzTy3vEMNlTb/c/TMm3I+CXU/A9YKdHf4Okq1EUho9i/jq2or9HsBnMmWza",
-	"1D886ALQ6paYC5jX4yH+uFr4GrjjyczvVW7C4T8P4W5Q0uFPEpVro7XqK9lr93ery1LkWefFtShyxi3T",
-	"aiFO2ceQUI2AYG1tf8GV0hYy1H3kU7FaQbAlY7UqhAkOEMOhqa7TIHGftzzASxjrhMlCoyij8Ngd1UCd",
-	"uKMb+zU39m2dQGGhFfqtLAon2CbQ9tb3QUDY09WWV0f3OIAyj/MOufOhkN39r60rxVY65G42iGPNwwzu",
-	"PpO+m1/izJstnGbzh5yPYxFwpU/0sTGkftAC6lXBxO2Q0Z+jjAFGZcPryP62fX0TV7F+q+6J429q0q5w",
-	"5cfanI2+FvexNxDDQPdaX5T5J2QAmSZCjm+0d+jcFSJ8/P7tdwYTUI61PyWvzbE36EddNHdXW5K2pElb",
-	"kmJKeThd7uaJV5w0rBCIYgUXDuGWcAs4SASBjJ8LOMZHI6MU3VpYIhNETC5bhQu1owYL5bSRv8x44fQ3",
-	"4POWK3ZfGfNAHb8Jem5aNY8FSQ/csx5IfINSJCgGexg0xLLSepmO1b7W+goUtIib0CRVNL0WOTPCUg47",
-	"rZd3Ct4NIzwQGgKMndxcp4ZCWv1tDjiS+MQIuw+Y0bf8uy9kxthhcD+rv2969x87YePVptSVX7y5Xcbj",
-	"KN4JDPNSV5t/xFaOLR57tFiLxUjiBl6rVbsvNK8EmwtASvFtASGSZWxM+5aV7yLINrVxQo/KjxaLqynb",
-	"eAsve3uI+/bwu7FF3hmdzibcVhrzaI+xmWUlrqXYprcTnaLYIgvr66AV2rYjviY0zX2HA/0Dn0O/wlFh",
-	"X4EH9zhb589SeuuwqLJ7Ej04nGMiKzKEXTXCNh0+IVMVEAHB/wQXN1oswz39WEkr7vZIfsRFPtChvG/R",
-	"Oi0ZqpnVg/YFGpnGPe7ALah/Y3W4v2WPFmutj26fvpSqdZHOd63uKqHjLiAUYf0tdWG6Sd3+eHaTc2Cp",
-	"Ep3u4/eZf+5zNltWerPPX52h5XaYwZbNqlq9yolUFmgNEQrEWzYJGFHWl+qHlhGHZhlFGjx0subztTYi",
-	"gazdbYt8TCvD+zM5mPfH5fk3vkNnFe0B7NIPHRrc1vkfpIn1tws33UUNIUCtQmcKac7Biex3HrODAj8Q",
-	"Hk9YzLHPCh7TjsW0p+Ypcw+8woefIvP7fz3uG1HZzMjfxUjw8clePvbz8196aGZ+iMs2gFTdCxs7rmx1",
-	"AE7ATbbY/CvThp6c70ANF4WvOn3+7NJpat8/D7A/AHrmASjp7Pefy9sDTxIsPomxl7IoxoE3pcdjK7i6",
-	"gmPcIDQ2AFTvnp49Zv8OlQBlWelrkTvF2nqksAvGWSEVonMq5o4dENSRo5udT00RQocUyg4WIFiNG6e0",
-	"RTHDlRKf2C+vGDdX5262c1lII3L272wnzIUTTQuhPDaWe+EP3/7pDydf/+HkCft39u3TaZOK4I77MB3d",
-	"ZVgIM4Bh2l9Y6bbwn/L0O6v1no5+vI55uI0zz/DO6KI1OGfA+Sv+IdW3VL3uIeUtcVz/uX9KdoNw8lhx",
-	"ImAMeM4BGQ8A2qj3A6Zb1ippgZJw7X1pDeQIAhAorQSbi7WkIFt+Ep+89fYw0P172ilODAD9elSUJA9u",
-	"RyaBdQFA8MEp4EivrPF38wU7O+9uzsMbrSVfXN2D4hP7XPT197KQFstLIOOjLgoGU4oI/JCwQELrv+PH",
-	"cAXfVJMJene/GD+ABwMyOHyud8NPQjlws/hn1si9w2O8U9OC7juS6iHnuQ5k5+NUNih4KW7bU+9Bw8/7",
-	"99Kkg2/m4SVSJZaVMOs7S+vuB6P7V+cOc6IAn4dhZUVTTCSNb3UrlM2A86NnnV+JAFYc0KiduqeXPm/t",
-	"AotOAegIFD5zytCo6CEIOdUQw2BOS1zFrMjRPjzvkWrHloe+7HofX3njyDEPV7stAmQOfFH1aj1pZf2e",
-	"qp8fXAICbUU+FpCzHjJve1Q5aHRdLW7hU67J2Ow2cRB8PVUKOftS2Euczx0VVQk3ekzP/oKuuGNfb77r",
-	"y3FFnJsofhjcJq2uO8HI9E3HIiQhojoudXXRtk2RkzkCQCJ+tFjaRJKosL/gWo4lcVo3f+MvHQ8ZRGfp",
-	"47bzJKSZdFWr8PkvQ6u6i5uYZLhtJa04gUawI/XGH5vca6ebW1kUzOqCMB6/VznEfb/jvuR7Yjq1LnKm",
-	"NNvoSpx+Cch+P2LsG6Qazm7brlwQeQDSCsIStEelt0yri3bTNbe4SoqmZoGSnl2S3U2cHL//DydAQeVa",
-	"iFHHSXzKm5DR0+YEWmjG5IxQCY6U2ghSoL2Pg92tTuEHSSITOsP8GDR7BB7qdIZIMNfdiLGjuxKeRNEQ",
-	"57Vd60ra3VdO2Z0XoNquebXRCtzdEHOQS08Ow/71+et3WfSOZ/6dr0O6SenuerMWwv7bRUQosWFQgLLj",
-	"lsQtfAbLeRjUQiOsDd1Lx7eXu+OAz36RIIb3yYB7kgU9ypPTOrzvBzxkpkblpI2jiqf4CnKapIWDfQj3",
-	"+Ny+f7DzrdXJlM521o8aqLTVdZF7REhwIbfrgjrQ+7FchfTDxaW+VU3R5jFUwdAH+4B+2t2DFj/wxRy2",
-	"QKKR+u32thyHPxof7zhCrTPCRR545ECpHJf4bp9+c1fS+Z9dysKnHv3NIzB/fuSxXpMq0ysVem3AjqNf",
-	"q1Uz3+gAbd0p+GrQVNT1Yp2Ak41Lf+7ncT/1Bp1BJxfY+MXfl0niCP5L6Ov/675tvFlaYXeMpNOgrfxB",
-	"HAb3uwVdrqumMttdC0EYgFfzlL0IzjvLdy3MVJPORUxev0m7EYe81THRRTGOCQtPeGcYgJ7BggspgvME",
-	"8M0qrTdZP5I/F6taYZSBhoh9D6NPawPZQlH7grtAuhVN7RaEtD9ys6CfIP+G3jTwbRXyStA3ld+Mu7DA",
-	"4+dvWjv7IfjmlLa3q9sH0hDJ5IPzpTTgn4nKMbsZcPt5aFuAgGsQ2YSuB3VJdPPmVwJY46YYnYU0D5DK",
-	"Xau0bHhfK9M58ZBK2+2k72hSYr+dfFQOuIH2BCw/NoUakBIXNsTJh1ZbsVYLrAi6g0cA72rdTEjaCwxH",
-	"Y796OC34cgYpdBC8yWJ7QoTpaVpv4wuLtSzxK75VYbv9oP++U+rwaT9S1f4+uBYqIVghrAUsX5WDJzBj",
-	"fKPVqh+UsNjHxzQLgVyAf318dpadnZ35Rzb/lgzlSpUnmyEnGiunYsc53zXZh0/Onnx78vjxyZNvL9hG",
-	"GiPV6nyYkjM9wtyW5xNnBZTI+a41AatjvkRqaKsPHPgBCrSffBn12e9r9b2y1W5S3ao71UcuWPXdu97X",
-	"d1cPHQe4b5uoVnfUtstJi3jjJfNGPEn/rlZ3zJiHt8e8PTdopNiy9dpobgEitdUUzl9+qS5Gd8e772v1",
-	"fK3l/ffMvgfWfdRKuRjtJxKDt52culDt0rpA+ynGWav8ADC1fBIKbcXXKiR3TE60wgk8aJ7VwyLwtYiW",
-	"ju/COSvuH5RvtKE+ZA14Drzom7lKYxPVHGx9OlO9wy9Hz0GaenXjFPqVVGfjtVT9Xgx+2KOhiEfT7kqU",
-	"9jiyYlEcv+L0B3ktDKvLRkBElCORn7KffHfxxhTqYPK59V1r6RuZe5g2TCyydaXQVHIPeLQ6WUHbcgHJ",
-	"X5TPyK3w7/LK7u6UP+gpof461qZ6oe3Js0MEKKAuWN65TMppD/D59ySmHz+0mA6gqF8MXGqfYx6F8EfS",
-	"b9mCWgqM494x59A3EPoHfvyBVdyE46mVYCEylrF3P2GTQWg2yH6XZcCqQ6yPAL/eSSDzbLoV81PWcC6G",
-	"CH18IMMKvjA7MPV55WO7MdfWfQLQ1Zwh37lvAhZnC3qiI2OUtqcs3KQwY1FV2suamK8WpZVeBjGDlZYb",
-	"zECV10I5w1lpP3uYbgLjInW+yHODwaoxN26ASSvzpfsmVEWZa/f/y+0qAZjW3f23LRUv+Ca+Pnl6AfRw",
-	"tJOW8aJIne0irIf0CDw+Ozu7vXdZL6ywJ8ZWgm+OgtALxyGbrQXPvU7wHEc+eSFNqY20si8CBt99+DOt",
-	"i/zoVfPvamv62GsgECCqYyEJq7oW1VeG4fhNaTwKjCwAyMLJx+hHI4PgsGArSV6WglfOgNSFjw3qa1HF",
-	"U3S0Y/eutvHQHam+x3Pd4ccvmzVX+IRj0otF47D3EY3urreZ8zBvNlR0Tmp17T80peAtHtMjKk6PNlwe",
-	"G7X6UqicPjHzHXPjTTkQR+P1N1wWf6fMns2sJrK6sJedCJ00F3qz4YbNhd0KoYZFcXsPEXivb3WSviGZ",
-	"wB6VUctKr0IrQFJn+1Fv2ZJXDWMBdQZC20SQ2QCXp52ppCz779pYpvQ2Q7BNQEFxgp20C17KQrwLUzqq",
-	"aEEs0O7azrxqB4XHzdRPZ1Tefgu6bE+1bXgyc4NOEUGexg+pvUuzpyXwlneSzKPyjpr3eQvpNQKCIEgx",
-	"8EuTk57Bf0f0j9gDs8GMlTaF2gZ29XHV2YW5nmWzT4X5ROmw/6M93oKnAnLA8RtuuePqWU2xXGy4ys8j",
-	"9n0H7dqZFTuBvoj4QHBboAu6acIWPUg+ZEwXPOLlinaph/iP1ScIGJoMNMD0f3JkOVrbQZwpcfFR19OD",
-	"5ha6dSezSZtuJrZX0HLbEsXIjqFh93isrelmfq+dXFourge8BRB2/dZntldIZHll77IDQGuALyq+1jRx",
-	"jF2oj8TJAdmc5GNEDr9zF/REkPAAFVbV6ivzEPEjgnTTlV6jN2Ku852butZXBFy8134nKbdAsrvRbt3s",
-	"RJ501OPPjNsL1ui8bmHwizndDx/pB/j70GaHcBw9W68L8t/wpxG2lRMcurPppd/xjJ2BF4oINC4A8ioV",
-	"6/i7BP94+sWkNnncp8mY/A8pYZxGZvabUiErscN+QedJ9dL5QdhL+Pxd9sSEAVJ1sfjjF9BbGRH7fUEI",
-	"ErMCNAh3opvWjnnokdfD7m+J8BjBrATbCK6gtxoJWuJIc9uSsX2kb2nI99gH1VsRI2Ve0hxHdzGllsdv",
-	"xPy6hZgbO3z6oWBjAzd48JymuzaV+nzpXry1c3OU4K0R/gFzwixf7RGBjbfHbcNiLctGnYp6Yi+MG0HZ",
-	"MNHAKTHdfrfJJPYPbj7TylkG2cKtRN+zLhrWP1SDJ6TSpBIZvnrI+9VWtTm2W+kSe+dzLC7pKffAaEF+",
-	"zGvb1/4AgDdgNkDjQmkNy7nlc24E+k1ry+Z8cYX6HGcLXRLXywe3MtJwS3TI54rNxW17vzrqGr4UdvfI",
-	"sYJc8JHC7NdIqBbyM2fhLUx/UIz7nIqvDBZ4EKeS756Hoe6sKQ58/oEaaL3mMo+9IhMKYMFl7kh2hH3L",
-	"Jd9ole/ZNs78c27b3G6olTloz174Ye5my/zX/zl2rJSl2Ltd7iHIQnIm6AH79M59/I6qMGQp/jl2CFr7",
-	"7dsh99BBW3N5dw0D3af/0bcG8hXGwajRY+MzGwIcQMulwxfYa5/WFS9xhPtQuDAPww84Qe36bgfJ7Mcu",
-	"3HqW561F30mFcVjjPYebOvQdgwIOO3A7tnwEfJUWGQ13xrZmW75zdzG8KNUKM3SyEFTkahdLl65EScED",
-	"uRdvvXs9rH04HXuFDQz6HJ+9WRukPtY+fuuhAVBwYT5HKgWPji7amMIgfTerI/CQMYvFaFDCtrhIL1mh",
-	"V9JYuWC1ckYH6uN6U3K1Q7Zi//rD5eN/S7HO5fPn08xi8ckKBdAcE5EeHk8v0PXznfrlb+4AQmI6q9PR",
-	"DoRhhvN/ex7YB4GAECjShnTz2ohT1qD2Ryh6WbElt8LEGh4KCsvKSqQuPcLqfBuHPH5rvuPcvbe9Em53",
-	"HWRHxj2WFtnKBGMfQZLyboVr0HqcnmX5lQhQn3Ox0B6EoVaAgRFZpNjS5Uvw+TtVCDpDfIE6wdH0AayO",
-	"XQue30XmPA86LoyAeXSFsCayTAcn3kOirEWRn7JQkWuuZFmKnK20MD7l11fPAIxHSut4ll9ztRB3rDW2",
-	"x/iH55LR7MtnRdFVHMEhCec8YKEDI7SMHJD7WZOdmcinDGrOHeZUZjOg/f+kVh7DCd5mmf1tmTq2RuQY",
-	"SIDEsAlnV2KXgUu7l9QAHBYqYOlWTAfxzpXYpZFczqariuNhlActztxrOMRWWUezG47DR37GKVb6iZY8",
-	"mY8CWGHsGILUQWwCrRM7+ztBTMM7CdghGfMrQlsmZnwxBzU+Gt6dCQy67P7d9deZ5IxyNoVCgk7xRUU2",
-	"v3fGNcaL5VS38Uu5Um/raV3GLxFA9hZeyTFrxkR7+c5EDg5Bul01aHi4QKmO7TV0lHt1l57sV+r+PT9J",
-	"al7ekozZzIhFXUm7m53/5dfPLU5+BH4bsA9qgsyIQPozPHMsB18ccYwYOGTfR4ev3g3ASJOT4z30t9Ot",
-	"gbpmzI3yvcqdHRyQhzY+tC8a8FhurgzZSuStXTv7wI8xealC5TcP02dpTS+sFruOdw/+1Hs6vZo7uG3e",
-	"lkLF47b/tolzOwJHEN61wfY2ovtGRvuk3I1b8QIuyNbl/uW8gL9fuocPxDh9GBcY7Y4Ks7+DgHZt8fP3",
-	"ftvEQcnuMyfu16NwxyO9XBphj929C/G3QF7i91FmLnVR6C3mOTWwKYtKm5hRVYicgTjCHKKQrkl2IHrr",
-	"5343m/9GcFNXIe/1H2fz5UqZR1Z8siMowYLnO7YRxvCVb8CGMDi+JaSyXxmmt6Mo4U4t+gCj3MelEUab",
-	"cmO88es6Nog3Mj0PdItkC1Zmi3AklHdcw90pzkiie+bnzrhDlvbkOhJP7w2QvdTVStjePu3dnheVLjv7",
-	"M+2qXOpqpaHa/96NYat9n5S0Zti0APAA4BAFgjMNJdEQJoKSe7cWXyW21FXiwOOIkwDBucqZkb8L02A9",
-	"/eHbT1//EWAhCiGuBdsJd1fcBA77ySQ47BcSJ+nD4tDPSyq2kYtKb4SthLlgWhU7pAJEQSooWZRJRGr4",
-	"yJgH8ovw5sA+vce66b3KNe7pHWQVtRpDHD08NNf1/Uu5SNWRZCJY9G3kHGzHvg5klxGtQBomN6U2Rjru",
-	"5o4usbcEN/5cOx7IsyFQsvHNm6AXtEz1H/vH3EhY2v7y5SPsZQ8RcegpdI+9xHDUceNwQJYMwnFfVgDu",
-	"WVEwEy6TBwrBjbQXwqm5u8LXa7gtDHCPHm4Sqz584gWvYmYGiQrX3uLjePGsD/91EqMmYbvBmw+eZucI",
-	"8mpT6iqdNdwGBDrCMdTLE6ePpIXqSxnw1VB8Ymxd/t5qJeUFqa7YBhiF7C8Y7r63y0s33rF23MvsVzml",
-	"6vme7jqI8vMGdckIZXRAWnJ/WGio/fDm+Vpwy3ihlS8kAo/nQVGvbBbo2kWggbfiv/exJXzji2DLkSv+",
-	"WNf7Pq+dz8uLF+8+UwSfz7+kbg1eCWn6rV0JUbb866GCMzbtTCaj/bPpkUdgskqWaTn3ouJbj5zfLnUM",
-	"bZoMv0bUc6UtCg3T1ja3lXayAxCM+WJN2dF8ewkzuCu0n0qWD1Togus6Ovo2bNpuM9fF/8/c9fSmsQPx",
-	"r2Khd3hPL4hWqiK1OSYhyqlVIb1EVJqwhrXYP9T2QleI7155PF4W4v2TsEBvHLzsembs8cx4fr90vt/g",
-	"4onBS+POEkvS+1oxC92vuMyZm0q+c0LzTAS8I/EMJCSLOu5gE+GUxrMwjQKs9CHLF5n7TPCIUP9VDFHE",
-	"lXboPkUflwPwrsiBfodkcaiOE5DHQLI4obm3M4JM6LbsiWVDPlrhDektO6a44yNeJMicireI3IdqX1vC",
-	"IGOMIjGqh1hg1ocTurxQTIGogA8Y0Ye0u8HEQU7Dt6atvGEefmTvDU0QPrx1Cvdhuigxr73izK/KdskS",
-	"9WlrGrbJ+XalVvktUl/HgeKOhBr/H/kEEk41E5EgUeHoxwMFEb8ypIi3YBa2wZRN0yjNfLSzJn6w0+sq",
-	"dIg5QRI1MAruMLYbjNaiMe+Pu64CW147KK5GPsP9gADxnvGDLh4WkLXVbXgd7HWDjf3RovvHb3fUEOR4",
-	"SW92l/+RmVPRL1/jB0Uczu58W90SdFja6com2ti0dd1qo+g+svFJdxBIWAuL21npWmgMrV980K1pPywX",
-	"Drmjf76UAP0YpWo1//93HB2dtXvUysnlIG0H05D3b9NEyzQ6TcLOq8hMNXSDO/L3NGFrTN4FEma6tHzs",
-	"uqhz/E+Kq79Gny095/7uLwLvReb3EiyIoHpbbnbHlA04Zj1rmNPWXKP9R4cVZeZdnBAfRh/Z/bdbNoY5",
-	"uwMNbGT0DwgCXUEhbPvu/BYyhvmIvuM8l7TpdW2P4jj3o0SdL/kMpg0h6bgY1ZUUXhM2NF1Id2TTuy8+",
-	"1YFvlibaEiGIhP07Hg9ZKtnX8fC/G6q22crAS24ZE2ysgWkUnTtaDmGJCf2HPyfO2uNfnEVaLEHqgVFy",
-	"PwANtdQaVINq3PVbHwEPGWPMCy59ThumCRJIVK8HUl0nawILe/X+p3gh1hUkZyD5VanZah2m6FHJWmLF",
-	"oxWvcEducufZa3aibF58w2KWHcp1sAlBhdvqrsjSQqS1Zh6w5SLFXnJN7E8JX3FJ1Tk/pGox1zZu3ryk",
-	"1skvQWsuzYM/nz/0P0N/Ntlcf9r+03uPwzdzHGg96+TshjK5yMktUxbxsxLWIs6m4SHDCFKIYDL8ymi4",
-	"YNNLAktvny2x4JUGPqjWB66fzEtbZW0CyFXNpZ4LdhXiHOouKaBk36uZ/caUTa9or3qemFlZJHMrtkxG",
-	"vS+9ASxFbzvZ/gkAAP//",
+	"IJ0TtIBY8rqgbq53CEeA3dtabdt82rHHXDbiWlS8GEHnDd68G0LPwusjkBN98ztYM1TcAYFqAl9UYlkb",
+	"kTeuYmxzf2q1PtnKXFxgj0Z4jBfmdJODk7kBnSdVuNqMNznq+7CNUFY4xWupK1YKXSbg9JtU0+mNKAno",
+	"rzAcwFg5+UeAZgwqJWBVI3vwDtoikU5EQ0Uqc2EmmxxQNkh85X07PrGVRcG8yu4FZuJr2E9xujgMDRgJ",
+	"ToMAzAEQ0O2OURTjKm1HexzZrQbvokENGpcPR3+Jn56eQAnFmxRqaeMJozRcKOU0kws1zSxuX+vtzPNF",
+	"JGBYemt3kkx21K63twSCb8d0Wl8i515XpTaCBvgC1K2mPpuM5sx5ZS7YWacpmFTMfUhXttv8v9MoiBv7",
+	"Ruf1HuWDfnuj2y8TageuKpE8VPNi7OVtIlcsQorsTbjwo4dPdVfbnUFnLVmH4vR22SYqdTRkhpIbsyWh",
+	"oJ7NnVg+9315t9xMilSFuOBowhU8BOavDc00KJ/jlSixGlXX1neDid0U9gDTeCUap5Og5vHNpl4lD6h2",
+	"S4+BZFtF2AvcR5H3on/fkDRN2V4tWyma1uA8GVpge8c4ikHWKC1FUZXnjx49/tOT07PTJ6d/OH969sdv",
+	"WhUBkacmTC6hvwayJzb3UlgqhWnS1sK7cX+jwj0eeSenSU3uPVdXR70xWo0Ue6coJq6Alomur5xbaPXd",
+	"126IHIxb30BhZiQZ2q1YKcicAG9EBNydzhcFQ4T6MecNYlmTcgYBE2y+o5dY7IEfb7j1cfb4cfbkKUmM",
+	"USylEYCkERykidhExLpDS10aWZm25t9xG1u1Okuh16GWvtKo3TLUrTOSUbWUqxpDzRiJOwQOOtGJOanr",
+	"v495lr1LMZaEjZXJ3bAOLlaLjdS/dQObibY2iVgLltG059d9+UrsDgsKH0iNPpDoUld7kj8JEIzt9N31",
+	"I+BbU6xqd8+1YxNKbJ0C7+MRnrR7c2ThK1mzm46sU0aHcUhaul9e3iBFYKOvKWUoGJVgM4PrwzvsY9dF",
+	"AplBbOm5KbE9fGp9xh+nc5/7fTZfn/NDD/9x87Rp9x9qH1OH5XB6T4+NA6TNYXG18M7BxXexD8KoioJP",
+	"uUNQSTvWMBXhlIXCBCBs24JbRiCUptTpQR5zu7F4a6UdUrXmlmYOc1Cf6pvsMpVIsz+vZH8zrD4ZxtJG",
+	"3rdhefo+1askAhtmB6B5XUJrSQ6Y9aamjSAEJT1kqX5a7/jiiu51f0UnuV6JXSt9AXAT4vyMXCmR92GE",
+	"WpMciaQufBcJbq6kWnXd4z4Gys1VApHVakoXea+30XzhtV3rStrdV85umRchzQm+bn0SXQhAg7MahO6I",
+	"I1mqXHyiYxx6e5vO8u71zH/+AE9zq9CG9NkA7JNUCVzRfk/HWMiEfJUhtzZdNEcUMs9ZqPoQbL+0yU4o",
+	"SUXD439S+ibGWKyuF+sDaraxbixR/JVXfKueJecJP38XJzve5hmBFD1YMmR1d23gqXUvg7Qo+FZo3BPi",
+	"3t78atoWZLMSK002whi+oouV0h0Le3oWYCK3rn4MjAM99qtbPj7fvlG8Bhb1P+SNZrtHGeytShRHT+Gw",
+	"ASIMomtGewl7ABn0bWbYstUZ0OfMux9obN4Dm1X2D8tRwIBGseA+dADgmqVuuW8RmMCAG5EvHw4VLm0A",
+	"uUbQNH0lW36EHmeM8sM7n23WF9M/d3zC7dpeuE4Tahr++Jbuc6jEloYS5CoWFg+o0VbSky4CuIgO0Tbh",
+	"hcQahrWXe8V9XHaLPGG+zWDNPDNP4ECTxA5VwqxJzKwvMUvYzbgSPDh/KGvYZ+wT+S3Xotq9kaomeyue",
+	"nTOtipAiZq48AkVTXPfHvYhY3vZP96+FlNwYeS95ZS8gT+acLX3705u0Un6yr6TIzau3/KxFLJrK15IG",
+	"Ezgm1smI68N3JtmDRRjcA0OkEPc+uTA5n2v1ruAJaVnB77hd7bYLvkeV10lDqs1O2IuYNR1zK7ZiPky6",
+	"p7tLvPEZPYpxpsQ2jYbcpE4TSlZ816n/3qpc6ioRq4Mhb4I77N/0nTJGAZne66K4Rcl6QSbeQnW5gWou",
+	"33UCVTcAho2tKDJswdVLl7IcawanwJ/0StLH8sI8FHM6pOUIQXMbgoYU7VzMIXf57PNlSDmtNGYg9Ry+",
+	"dVEEitMpq46/3FOOSfrR4dhNNpHJDSdir0hvzhVWZwu7OARx0U3/Et+a0PLaL7c9UIr44aOEl9x7cvs5",
+	"JzUQH1vrML4JrU/6O4Xgrei8Gc0kCZ3qO9naILaAcyuN7c4wDJeomzAprHjyoLQTfLEpTFFAy3SosLNr",
+	"kdjqFOc7u7kopmfW64ISVS89/7Vo6Bc9IbUYiBjc754ifvnkztcFiTbb4E5OwjCcjjqYwIyl56ZSDcrN",
+	"D/KaypP/0LQdBNWkaVYTWsX4JkH0vvqPf+TpGhJurl56Ph0UkgNom2d/bDTgpoCtD7VaiNgTc/jZGxQo",
+	"YmuxtMcdf08MV2hDV+B8dGrdNoBqtaWs+/fKkZ3VZRcfzz85HSAPh09oOwcWXro72dJrcXrKVHxAv20b",
+	"vsOk/rkQKi491HG07h50Hg6xAtuZ3BNhzXhV+FZDKXji6f7iBDhabCrue1D+5hsLY/+8qlaNswdR+VHr",
+	"7XfmHALlkQ3CpqsvY3VuYxK7f/u30rsTypw0S0my+659aW11XeTuovIgNU4h6CY9h6xPfznFNH5MDobX",
+	"lbagWzVaQ6/maYLXaqzNvE+qneomfF+rEXxCCMZdhiwRuo2+X3nUhdYelt7I31upQQiiDFE+E6N8IN8j",
+	"kQJFFB1PL0X1juzn+rqnUsQMfpSr55hSXektwFZw5ZVf0OZA2U0l+UPp+kGRsfBOQni16g97IF+x1rgB",
+	"8ydB//fWI4z3UcbHwhvT9UqsDSYYJIqKFIx27OTRRmy+XQcMvKyfp0NpHaSVdA7QyxtH3A6BcK5apss+",
+	"1T0q/lgVlQLXmlAl0RCPX6EaMInmgCB8IFpcNtuK+RtZFPLmNnHbZR5v+LbvtNnS7v4PtzNqS1EHGpTB",
+	"RaNhFkV/R9S1y+WCaVr5Vh+tE94REY18GtCj2c/2eQlb0yiNjVzPuopsX/VsqUiNgpDQkZ/Fvvypfv37",
+	"G6Q7RWjU8qYbqkKpt28vE0o4xl1/RKLvt2ej2HMHwNZHgDhYTlOMhoQYJd97vU3aGhMarA7ESTNEIG1C",
+	"+7kNQvqxINA9ufyHIy+OU4wIJ6+CUTacdOcWueXl4FGwpio/zQZTOQLa8mKsgtnf0akKZfqyD13wpcI6",
+	"/L2c2xEaMKXMUzMO4hee2JMU6tAEFt4vHQY2dmMofGUaW4Lq4z+Y61wYSdYwNSRf1hXojqFhZnAtaSNa",
+	"OwLNe+1WoxLoM2cbAwXz1gspTPyeV64m8c13MM1u/OCPQ/ZZN92Zx74WmjjfuKME1Vcr5P+efJ2xP4Rk",
+	"EwntvrJYVRx07Q423xm9zQc1GxGjvUaIvBFJWRix5EwzngfrFCOOfeHWNuZaKHGdtbRQ1/eOB9EKvuW7",
+	"gJd4+3GTJVuBTbI9nVXe1wrrXm8REdgDHYMWwkEmT9JILZt2niPFHa20BGxpGVGATscMrLsxyg6t9B4z",
+	"Mwh4EZxG2OcO0ggNi1vyypKu7NuCN7fVaQIjIq3kBuyJsLkNhRIcm8hgyRMtgt6GEA0+kA1CLGANkzfv",
+	"xLawabVq0EtziZ2yprTUbDH7QUjJsanonm0caGXNBgx6iaabdYb9MLfuWBN3dkxr2rOmoMqMBUAb79Rh",
+	"ubSVoU9lLwbUvt4qmSxqcT/dMIIR3o0jDKIvuI7E6vdVehMZ+setkk5FzL1CVgBKDOMp+DCxpOHDAmSR",
+	"tGsWS5Z770NX3MWaLjYH8CrS95DoNttOQ4ix7NCMHULiof1z4RRKdGLKKqAndz32yV7EW11RSCx+uUvs",
+	"bQZ4b+dMCV4JY526oa9FtSw0dqTeaHcFSvBTxr6tbqSM5UIZ9y/Y/wy0OimMzZjOc2GmK7Af3TSfATTI",
+	"JHvQzJq9JOrJcdUJFk4VMC10KVNMfK/FTVmYSmIBvocVwVdzEZK6oRJxLUtkrai/3Lwfqm9nk25PQzdA",
+	"S9miurYLveli8kfIqGstiWKibPbpxD17cs0rsNjcSx/4qoGa+sBXv8CrB/fGOQRhjuwV87YhuXc3Oe1x",
+	"w69aQRcJbW7HIWcC0O+UtkHuWbYRG13tyG/5ZCs6fVsi6tshHW0CBFi4+y3oco4x/LybbcXBoYMsxcSX",
+	"/Fo0TRmPUJabS3tYFyTScGyDs2HltQoBY8jU9clXd9BZsUdzWE8rLZem4e51EgbJXVOYQBUDYucsdl0W",
+	"7DKkqEDkKeiwEZK4uyM3hGg+7FTdIitjBO75csHVnfSBvr3Y6zst0HHdCa5dNGgGjgfNgivllJsCum22",
+	"fo3goz4QfBH2GhWWXkJYbEXejNPpyO1n3+/AggCw7cZqtWpMNOzPQvYAw2nvT70LD7bFyHxMiix4ypxr",
+	"jUl2wMLfK2YEQCP1gRv+eDaBu43VBPT5O0Sya8VLS15Dx2+hWhtBYB6lCgLDWlIk8OvkRfF2OTv/y55i",
+	"xgVE9Ih+3XQbwuBMg0WgwijtwaVm0sJqzR5gK/Iswbn4yty+l6qHf4xKVljzkK6/esqSZqkVvUrxCeQe",
+	"lh/DmdofdsezLyrRHH6VB7tgBDQrGdh/fZNw/rbSilA5gUStKfqkqj3SOogT/GgntIm0Jfm83WOVbEEa",
+	"Ons62iww2ZOCSBeUnxWw2UM1JIOHoLXIADGFjEXW1E7GrqgNUh6GVyAIWZchtUmo/CZdunO5kimwsLgS",
+	"N1655nNhMw/LARuvlfjKMHcPYHKQ9NXtmIGNcH5oCC/0ZsMNmwu7FUI1iDP4rf/1JMvFQm548b++iTqu",
+	"/8tEIJx8BMfbt70F9trwnTO2IcY0pbF0WYml/DSp4KLiKqcSJKHuFlFOAmtB0jZgAvjmKt5HrLfKhzDs",
+	"Vi6IAEYKCnpKaNlYqsHGd6LQW/a7qPQ5y/VWbXmqKUOfs7rMddL+K6GU1cupdNzSkK8vgFFxFyGz1W/r",
+	"mhsMxxs8JiFHy5EFse83uhIN2iT20sCsrc6B+XbPWRliGVboNxblUNI4E3OlT8LiMHPtshSL9i8nWHff",
+	"QFvOdJ6bUuvi0UJX4pH3q32OYuvPYpdEFCEK3T7ZCb5KLP5RqZpgHDjpqhQqN8nsQi+ulIYtaKcM4i90",
+	"amAz1K28IFCHohKl/clWqOmYD5mg52QM71YNIyR28M2519hcrKTyLkGlt02BvCzaAYB5LQt7yp7hSxbd",
+	"MCuu8EW0KOHr0nip7DNkmA9/JNDK5f4eoj/DQwk8NvyCJwFNzWPBdvni5ENiYP6VVClofhNrfqqVmWq2",
+	"HXjBG86wwy2UeXCWqt3ptN6ybZz0kNsV8NSaxbdpl9yjZ2FH6JwIaLY0cO0BWnSidDiAzwMITtBEoFEe",
+	"m++Y8aUBm33wkLwg1cJnKvc5Dc3H6A/MC5GKcy5q+/21qBK5SDmvrhQJBPjOnTah7AU7C3dKcOesuUm2",
+	"FVlKJc16cNGNhJf7N/w+Y7EUlDq+2TwyB02VOusk46xjX/k+GnN1QJ6t/wy0Op6UhTkB3cKNPzJluq1y",
+	"IRehvH56xD+B/nHAvAeB6jCPETyOS7lSrw5ADR3FCe1lwmTT5hu/kJpfGhRRehiLRE3rwFjZ15n0Bt5c",
+	"GsE7d3KyypiPfmfMd7BzqreVC5Exw5fC7pJdPsnjXHC1qkklwbsfjFwpZw9530MblZX6XAj07+suGsBB",
+	"JmxxSNelhbn/UBurLKyJyKR60MaXoV2IH5BCSOly6Qd/fqnkosFmtbzbZcGVRRuXtImgz4gqdr1O3u2a",
+	"f8+C+6x/ehuf3oTQj/fgAXy9Dw7gIOpegaxNGghH8JBPSYfom9woN4gCnKiagV3DQD1BmBKiI+XusEyL",
+	"SZgEaG+RmRKNkzqNT3AZkeaSCa+j2cX+sS7gzUH4HYsOnnUfAc30WwG09zG8OFnLvmnX1wq74B5cAsMP",
+	"Mj2q5u7bD/sXLkp4rwVRMk778GASKK1dIuYjjO5B31yZiDlXmOFB2uzSskUo5Yu9Rm3wozkyJEzM/XPb",
+	"cmlZrawsAPKLX4lB94vWLPGLH9f0AQQM69CgbjQZJD44bPPa4sUOT8fbJexuUxfQ3rnILelD+gxAYo5w",
+	"Um/GZ4PYJv49PV+6n859tE1NpWIBfnK494PkbtpRn7N1cI7HKIdgv9VcWenUt2WnBH4lr3vVo8TpGIC7",
+	"VrTXx7u2wLXY6m+uEPlh3QXL6EA9tkVTIqErVBYwbq684yDgZnvmCXopE4UBf1CotL0dwuZNW9UOGu3E",
+	"RRIdWj1V03yYNCla+OI3wUF6SmXMOz6aADh49Z9+TzAO7f4+aXTTAkvf0yurAVZP44K/xb7kTYjJnbRJ",
+	"3chTTYMir0nFLv/zdQa9QAIYO0e8zQvsJxh3FZg8JBCdh/u+V09zNgmi/LLUstifuZvKjWjg4L8+eZqo",
+	"99jjT0lWnGPuSwjZ6FB/jjEEwEqASHwMKcTi7BWXnbQHg6a0Etv9QIsxJzFMizwmlvRsNJI6jTAWZBW0",
+	"9oVFNIH4A+R7AgZ/D/7ljSosElUN1Stqqb4OHACNoJNAoUNWEqTH9hY6JUev35M7+H3pHm+vclop9p5g",
+	"1biFPazPvin4njQ+aCINIoBhjvAY3rNulwJ7jSaK4kGNw6t8hNMS7bOXlaAkFC5RiU+2nf6GLvBKCIjI",
+	"LbgKvmObhbPsQ8l9eI07aS897KwakpeZ+2/3hfMhYEGr+cTJ15Ory8qKbL+HhDLRVWsCqkOGWgsEfbiT",
+	"uraDbGoO5eD2BUjxs5clZMu+TkMOQJRowChq02SQdZx53+zPO6A8Dkn+E/kLvntb5VSx90gGrU8+m0Ah",
+	"Mr3V20PSDAH9Ok4FbHE0BPgaC+kkjXt3Xp+H1JLeceOL/XE8+MBLeLKRlAeCYWDvUdo8vov+n03XT1xi",
+	"a95JGiWqBQ/rATW9D2w/Z3+0E2zIwU83E2rtEm0ELHVR6K0JcE0gxr8yvjmLOWUodIyHSOsE13pMU3Cb",
+	"aKELtpUphLh2IkgYd5rd4yl4yWoljH0e1FIigAqVJqSc89CClYakpUOwBUvpoflo9JEgfKdFbH3Bycga",
+	"bMUXV6m+QVsxn5BO4Z4K845EaX05yQ+vmlyQLk/neTK0OdaIxvckTUDrN7l2APmHpmXOtuvdLfIihxDj",
+	"YRLJVdP4Ewcd4xsIxtuffKhTOMBZOEFShJXQtKpkSVU42L3NGCeUdi05FaZ7rgtdV+02t7HZP51pkrI/",
+	"sK8U2CABAldWDLNno6LerY6eWOAnivwX9xnqthorlZXqasz/EvRWp6aatd7iJKXX4ifP75W6Gq87nBY4",
+	"d1ufrEgt+I40XnHzTDuOFZBuh0Te3+NIfiI7iqgdWyCX+B7S7sFEk5ONNva1WNEJYz8ChJlFc5oV8BiS",
+	"H9onAaAZyNKEU5tGMwmoB7FhcSorOZFxqJv0e17Zra6uJiRSDIqW3SH1ZyzuV4N2Em2yaPkDcwaad+mW",
+	"FA2J4oXQzffQmtlDz9OBqSBuxqlEkCS2wgtuOfv5/esI2Njane1aF77WNQsZMH7HsD03z0eaJu6pX08z",
+	"RWvYxKgXnT/6/tkQqTHM6hIu39PZdICnkdp43IOs2fMks9B5MRw6x5JNjWJ/+3gaQRr2sSxah32hc7E/",
+	"bpeLeCO32mESziBas/wYU4FxCwzfmUN94Cg2xvNJ7Hf6EyiQfGdSgBgqdfFBtTPCacrFmtUlZsdtm+Zw",
+	"4HIFbg6ALMAaQ8FzQNzC8tV+QLyVp36/ZLCIrWjcgj2V9mU4O8Y6fYcp0dMTnEGt+RwY80Fbco9ADv3U",
+	"+ICD/xRx4Dq7MgbY1sPQmZ7pMtaf7DJ2ChpGSjjNqdBwSC7lgls6ay2bCbo629GvLjj9GwkM/dGbeYZ1",
+	"R0VPoN6MdFCiC7864NZzcMAY9vzZpffRY7K/BGcrt3SkupAbstrlNfy9VYbhzuRGfnLC1mSs9Lmg5+zy",
+	"Sir2XFfVKXv83Tl7cvL0gr05Z4/PkjC3t4TRi+1meizp/hzmK5Stdpi3pcQn9surc/Zdxl5k7N0pa/KZ",
+	"dqDNbyPyDGTD8MoXw2RdoLHQsJaMsx3YbSSb6S2RK6K36jyO1dwxEJSQ9iI0PGw94+QRM862ibFPGkoJ",
+	"bW1E/hhv19idUqAfFDBB9dZ57L4oFlchuGPQTPBZgtCbuY+2S6AlDbvTNyW1WaxP4RYqn3JhAN13y63j",
+	"bBA3T56y/3daSVBdlijEKa34+59/ZLHhWLtfAZc58zB1h12jZqe02h0cQq64MuF6IHJK9vvbFtDeHg9Z",
+	"axYDMUcLT0nFNLikAgTRkACwbeDSLrJ1JyXN0q0hl1i+JJi/YL8ybK4/0frTqPFKx9I2Oq+pkPGbfcn3",
+	"21SWDa0Av+l2TsG4BDgHMzTvf6ulsOx3regBKU8Ikj1APfiVEDou0JbcTeyoN1QcsIXfKFKb2xb/HO3W",
+	"4BtZ7A6Jd0KF8mEBzxFH00hHuF8wmzxa+bE5HN6WetmLVRAprUPh4d2kadMHrliZC5RKKMW08ofDCUub",
+	"PBwpwfu203ExJUdVziua4ttBKsthnkvPhbDRraFaPjofV8WtbVEprilMIuv0yAsMmGZavdqRTt+3ZHpl",
+	"06iBK8bz/AR3/4m7sJ4yLOZNmGR0xfIrp59BnfJizSu+sKIKRbLBMzzyPSjKJOfpBKRhnP3w4dVPmQej",
+	"wnFgko4bnV0jcvA990MCsT6XMi1jElBPMGnTaYjgG4E0EYcYQleaIZJ2QoLrapPqpOU/HfXQwy7KlXk8",
+	"RqyyLKKOnAtl5VKKKrGd8MohQqn5IollUQmeOxvHCFCifSMMPJXcclpZN09yupVeIbixb256IwHMH533",
+	"A4hqbKGrCtM1D6N/IRV5BCCZySekYr/QrZgT3ULb7kxuK0m6JS7l7wJ8jniPmYxVemvYHHyljnWzDpfe",
+	"kJU2OpGEnr5i9EYqXkzYlajlBg3VsA1fqY4F52R8J5i35oMOFx0cbCns//bN9/vnFsiUaC7mBqTPDDcA",
+	"gwxKQmKTPFPTNoDbpoSx+cPlY8y9hNuuaaZU1lWpe3C5o/F0fN5xBJ1LNHKl1SZhIvoSsruRUFthrKjI",
+	"bnQCS4Ia+Af/LPu+dncX2BCQet4Rvwf2qW9dvSBdOnIrSD3P/c3+emq12awrgwIjhWswypgWOYPgb51t",
+	"lNhebjRXT2Ce/pnqXIqZv8Spm/9DCEHvretLFABNT0C9lmJLyeip5Z/RTZjsktNBkuMAXDdMRJh7q2h4",
+	"wteJTuy1EdV3ybe2tKfuw1q0rk4U5Zav2M/v0aaP+eJuPl5q7c/ZWUM396DezbEaPs5vkmc0kvFG3tEP",
+	"fPWeTCJ7BqurVS4wMXgteO7RpxuU8h5iA1qfdFsbDqLPP8KQHKcHgTiSN2z8MhwNXrDXUl3RWr6gWrt1",
+	"+xVK49ERIbVTmtaOZx1sw6Wu6M5dU4GAP3DacyGTIrsaN08O49aWKZfoHdUHpmrhKAZ29XiKQNjEAb90",
+	"Kxap5LrpGgbi+Sact2GdJoV+7vFhBhe9EgKR66+U3jYnOA94MIK5zXN/wo/0zvSUW0cvZ3EKNI2uxPEK",
+	"71Ll2/swEO+x2owuBh8rIfoQujENCwx8OU5smKZ94FRFrAyMfWc+BalVyeY+GpSYHtlNqiJUFPnBYOWQ",
+	"jLLf4RjjsDhKeC9zs0kS5afo2qH6px8R66RBnidScypjX6cB4icnRJEtzH+G+6cxFnyhBBS1GnQNpf1N",
+	"BR+d2ahjLL2hBwGGHgkgveXrHztmyA+X8Ojnphv/ZCYIjfxvXIEsG8z2Lny7h4IKLq+A0uv5Kmuzf2Sn",
+	"9gY2TRTCHJvldbFqUgnQPyuZVDWLVtIrVNiBuHCfyFm34GazgTQasgbgZ0VnRQbUa71Bv3ao+8HwCOIb",
+	"an0FY8ZYFShZ7ZErYesqDTztxjdUTWjuUwvoVjdPzp58e/L48cmTbzMI5vGl9foewDQcZuGF5U/Sgdxs",
+	"sXPcPg9qjrkCyWzP5kuDxc93zxGJPtXRfRS+Hm8NpxYUvhP3DhNbQ3axKO15D42s73tqe67SNWfgAsj5",
+	"7tAa0gR+/1tnQc+xYWfoTQ+det0Wz8VaqjyxxxNSOvuTSFdajbSBSdU6UbjendaDXl+IKW2xXWCz1RSP",
+	"fOTSej2ln/9BGxv9tiZNP5MhJOvNwKQTwD99vSDgmcOEsgAQm2t6mZhI3kNTgoIbKoQxluZzYD8SPwg5",
+	"qaZvAl2HeXjDvkmX0aD9S+pq+Ngu+h9mj3KGcZjgm2x6efus5XPGm6bYUgVn7EWvphzFCRbW+mh4tzMP",
+	"hoIhzRBMs1QzhKGphyOCN3G7HsCP0u6b+Y4uV9uuMYFm7wcSqLIv284QX+jWdO3b+9Vk0SzOzedRQzeN",
+	"VtIxM3w34fOfE7tvhe+4QbXMWYvF1bSM8ef4aCdhnUpz+eZsH2AR2mzhn2mhe7ChN1KZ3y853D/FwX3U",
+	"Log/o5IiG1nUN+ZMKAAsBL/GgAkrpLGtKuJDMfdDwWofJoCWAVqtfgm2GlH9fLCdMFG+9+2+BGQbImzV",
+	"lbQ79KkgJHoDNiodGRdaX0kRrsnG69fQipfyz8LpWFCrsNQpeaJsxRc2wip7XKNrUcVUOLiZl3whukVj",
+	"aIC3S8cYgCR6fIkALwrBNmkYZ+8qPS/E5vT/U9CuwxZumm/znF36mUcgvNljcAWVQvFSzs5nX5+enX4N",
+	"+cl2DeR4FMt7VsImqzCkAVxJnguml1ksHGEeNi+Ce5S8ArZzrMADttDsB2Gf+aKaSphSKx9MeXJ2hkAS",
+	"Ud9sBV0f/bdvTtG41ycgGuIu9Q5KqE3KxZLXRdJnE+f2yNPXfexzNnvks36ByzWVi/EBAHQQbFLkTdq5",
+	"Yv/67sXLjF3+8gNUMocuhP92juTy6RslXwkTzZ341JCQz/L8mZ9L9P98p/Ndj4qburDSbcUjd/xP3D3b",
+	"JWT/rGL4I8qKuVS82s2moWQ+2Y9eCAMQ57PzmK1q8fmWDDKtpS9SEHpoD+2oAfe8Cht0Kw6qfScb8pAB",
+	"brF7ghV6de7EATQUcjc37THvcsVraeyzGlvLtBFt/kIWmTrbOcgj7DbOeOH92SAQf6tFtWvkYVVDc5BI",
+	"4yES+Vhr7F/vZUfd4rEIecKGugdlky4XCX+b/QWF56SqC9+COrXL8ASb77x7rpfqg7dBJRZXWmHh1nCj",
+	"QV96DwPdB2njcJOOSqfvwO3oqUM6B0lLbDTdSpe9EiWqPR5eygjrdd0AiEORUvu4cu/UUMfACDvri6sD",
+	"Qr/3cxD+LEq/qinb9d0OiHPTfcoSl+GfhSgNhJ7dRByzu1EuGiBPbhEyySc1YUjN67kE17vv+UWNXXrj",
+	"5OvbJ1qbCTGY5+G5WwBEC3v4hYnM5nXxONn7uEGncteQm0AHjrx3y4P/6G8y/4ysVQh04neZ4gX8vcUW",
+	"nTV/Q5rCKw39BG/O7l0pQb3ZPPJI5thw6FGDZtiWZ4Q4aj13L6K9QVl8OGHxAXFfWUMkdPlcgRCRltSB",
+	"n7fxIW8qEcYzxWybOvd7zPojE52AxLZFsFsdt4bniCNHKcIIQO5bKOCJOmXvG8xFj2MRsEor6P2yG27j",
+	"80Ib0dvIfWcY3snv9QBns7KexLZoEwdsBh9da/Oyow1BBnjwn52h74aZH7WS02+29V5kUbI65B7exW5h",
+	"QuJD2ce4til3wttlAPObF+KoO1eEyMdttq0Xvl0j0k5ANwm1wwFRZQtQyx5mOYNDK9UqQLsSFoTWV8/s",
+	"ZSg3uQs+aAMX3/OZbWEQJ85sh4pH3fyWx/2I+48+uqoNQtLkZ8N1FaFCuxvdSje7q+MeB7jnXX4fqvLH",
+	"NA1njBxze0FajLhJ4Ge4OK+lCOBYvggKz6auICBoaLMeP3AvKvSHIPj2ScpnRXHvdgcmCo3bHC/8M3sc",
+	"hx+DpET3DtT4ZszylckQhclkHlOqnTXYpP4irNQm5WJc+hYXk50p2dC3po3oqJ/WnSAmlbEebob0beJj",
+	"nbEHiar34rnBjZjswwz7dmtrrKeNVoLb0MH9boTdT2Lrv3/Psq49Ki3ofGbdLWSdP3L7A0bfYQ9C7sds",
+	"MHl7IaRzwJxdiTZQWN8R4j4wJSp0c9L5r//j79uCVx7IdESFjJuGOSdRb9RNpybEl9ZVqPsAUCHEEea7",
+	"rGUqzivBr4h77LmbyJ2eQxjh3i1BXlWSDtK6zdzynTnGNoaA5pgiGHdRqgDs6l5zB+53WQYAMcg7gjBC",
+	"eNr4WhDRdMKI4bPuHr4thcItfCkL8T8B2y/54G9EtRphmf/QTlrbrUaolrajy+dEMK3EhS+/nWu7Dh4g",
+	"SNzwBVweNAkAmNa++45WmCPHrwRherxx02p0tLuQAzDEfW8tDEqKge8c7axeQXnrMXYWENXT1sZ7wfPd",
+	"CWyifyPkmDsGc7uDFuJKooePNjkurYf7u3tFEbtNTFAR/ZyORsJHf3Oy5POjFiQkaVb8IJAc75quBkR0",
+	"FUosox7eqmjaG1399kbBVbnhK/GoxJAfkcyQkqB0PkgRAGBvS9p9Ya73YKC0FIF9LvL33qK5sWGQ2tPU",
+	"HO5L3t9O1t/U98894Hl3Pj/I67YGEbQ+7ANU+d7gzjompIXjnDtV7PDjvonPJLn+DQUupG4T6quTaQEe",
+	"V2hpT9l7RCNHbfibsz9hAx+jN2Ku8x320lrzGEtx16eRaiHYX0Uu7V+HtL3k13dru7YG+GJ0oT+L0h5L",
+	"EsELvCPbiWzQXC6XojJNnutWh5b3BgwdRFNFP5DThzyoeMKAfY5j/tIAP4y6opqW7jyMesHOApwWslbC",
+	"24P5JuP3zGiXFDozCOq/jv7VmORMfOYuEu3GI0Jui6ShA3htpngoJyeyb7CLxu+waI1NppZeWGFPjK0E",
+	"39xaf2guM2dkOg1ziRNaN/A4vizr5IU0pTYyoMMOnJTNKA9Kd3fKjx2t47uoiYMDbO0tck86XQqfKWJF",
+	"URjImQ03BhHCEUXxo6iOl0CGBRc02lY5bBz9bTdP7I/77O+S7u98hwHhfQB9Azb+iW+aHFrQeIxvleW4",
+	"GpoH8IDp4hPc3Z4d7aqaYIbgcU/aIVR/QadZuLsEKpovIKEU8G4rvTVOp9MQFw6N6wixLTANeyRdmroA",
+	"+oU91w2SJHyOGimUeEy+Ie7tojmerfWh24vkYW8XX01+XDn3nVu6syVCxMrLtznH1iYDc7Cu1AHm4Cts",
+	"isaxZPwoB68S19LsTWZ8H5+6D6dIGG2K4IqK5j2bkmTAzRlFcfLHupx8pe8e3LLPxPXycO5cUNwRcykI",
+	"tqMz7KO/YaHs57FLo7Mbd0WK2BghQYxWj+1b0+Mm/JrRXroIRbLf0iFvjsHWmNBIi7Q2X1TcZ2xhvTJ6",
+	"2UOFRzsqE6q/oQzEq4WQEeBLxqWFCvG/4oB/BciQi6a5QCstjAiwVnzrjGxs+jWpVuRLst0uPWzdgNGC",
+	"h+ier1ShFjp2QUrWScWnwJ8Aqhlk/IDCKT518rZol/z3cZz7uIDCaNOrpDzIQVxebFxdyCtR7G4j/Za+",
+	"MW/ChSMq0W54E6Mtbi4NnoLKcW7QAQEDI4bK434pVf7Rg9tNOBoNKvfUQqrR+pr7Sc75UU6KuPwobxdv",
+	"gfbYyY37HuqrfS88FHi+g5XS2ywAbDiZtsRSY1GZUE0R0TcKbkWxa/fHHVyAL2EWdyiRcICUto8/3oKI",
+	"2BlnXLwsa4UZiehiCO+AVFnwoghXiPDOZ9NJFoVoIaCrAuAcOLA1IgXRsuhlmNNdUjWMkQiqHoOmj+xY",
+	"dsxH9Nb4hwE0HnnR6E1EaiF8M9XOz/2OvPb+6x/uP90ljpzIeXlljW+8eZvdWZnHj1oA9aNm2avWc/ch",
+	"OZvxpgjQHy4ff5UE3r8Nidb8d17l5lGEThrhYC9U20EL1DVNaPCVMR66USGqAzZACqAYRmCLLRGTYXeJ",
+	"OOCPOK074nv8eoQevV/Wx8ERZjUl628dRQ/b2vRPSkp9nA/sR1mJBa+h/1e1a/degp4AOezpFrUgqSDx",
+	"Uq1qvhK07nPZjD2xjpxX0Iz65qXkCUdemGcqk/rpQ2lPQPpIp4m5K4Gox2CPcHDT7BGb9wEXhA52ENCH",
+	"Rm67yAUZ852toAoBBXyCM5ph74sz7mU/m0aHU3ayIcJdpBO0pHK7ubLvqASpmgHBGNrVeRcCxCu2EksG",
+	"VKfFXncf39W2We4dJRU05LznEq/uwEP5bNobfbxD+OhvC25GK41f6molrGmg62BP4w62Nv0i7h3uuDds",
+	"AWYvVc/1otJle1NHw0IdOnxlmGxqSbrOsQWfbNY+/nrS0b0LEAPYETl2Uca2687mP5EKo68QZM2Y8RC4",
+	"gJuzQCp7P9xGK2ORyqRZ+aNU9k4NIByANMtvfo80CHKz87/8CuRrgS2SBHxWFD49mBsmriET7EooD0aD",
+	"2Su+csBREgCTnZG04EqJfIj35KOqoF06676QSwGNRLnXVpbQy8GjzUleRLBkCV3gwKekdav/zPCq+il4",
+	"didcU1O8wF1UxC/Ch4NLfC2Xk66tgD8NGX0QhL3FgfP7gS5vgKI+bgzxGaZDBOZCgB3tTRcAYIUedcOt",
+	"/0XLZuvvKvb09X4G6LXsJyFnb5jIiAFQIPotdhB8teZEL0/sWpzkfDcuPqtawUUVHKfuCNam5kWxQ+eR",
+	"O8xZQEaifUYv+O5tld+XnR5Gm3I2PgTntbkb5Khtg/HuJGQkGHaYRppmjac64OZmjXNUAf7XSV2esre3",
+	"AJ2KRLkbxa8zxB3oflT3mEPhYGWeOIoJljjqIZsIAtXZpmnyYPlgYFD0IrHE4sjXwrtKlBz6B8JZwuZ5",
+	"EblVia1o8Bsy7xkBOEhpY09y9GzFVu9g8taKOC9Q8pHeiWPGM3llRd49OBTQ4q105HK0aOid+xVlinEa",
+	"Hi+aGNmaVyJWePo+pzt/A6QwHd/dW/XQu4nFQ+9uUzuUSnZ5lucw/rF0jXbvtH2L/r5o/ElETeS3B+oo",
+	"vmApzuChayVxX+mjUPo9v9VZmFipFPd3Yp3SRTw4kFcZDH7fVPlWmvcx4b7eQMkwis1PNmTkpEpYYmdj",
+	"KCIUFbicwNHkjT5QaZYV9gyg8MC+iGMSMcT35ZV2TkaTlvrPcTgwu9iMQD2EDE//KKKC//RDxv7j3fc/",
+	"ZOyHVy8z9t2bdxn78OrlS3fFfhTzdxeO+S9/+QHu5XcvXraAq0rwQucV36p/O2XgoAIzVQn0eIV8JuQ6",
+	"ZEUSRrHJjP6fyvSDgVAD8VJ8FX6+PWs9+tuam/XntMMpctZ8h21HuYnQ8vOdxVQ3psAX5fMZSBfdIRW7",
+	"boxRH1DJLbYunv2fv5yd/ImfLH/927fffP6X2cNX7wJNjrgzU1ooSAMNM70bMA3w77705e7Dl39kSmEe",
+	"rSpdl+MJQPiI2wy/OgwsFAUgtAN6eNPlArqbFbquEoBj72QpfsAx70WHD8NNSqnAed2GpuhVGc8reRce",
+	"uhcC+A5nU+yYMK87MGVin7U7AmyNy7xnbak9LI27UjYbcFuuapA+ade2uQoOQezYy+A/Gc/zShgTg7sL",
+	"rliuO9hzheY5aXADbuftd6/XZQwnRDWtOsSuDJ95cJUZyZPC//zYiqkfhQsmWpetTZvm6FtBfW2lN6g/",
+	"F1pXmPcPLnpj+e74SBnJWR45hXbPQe2mCkP7ze3D2NKkhfvPKT2PKTk9UDI/djjxteYA39CGspMK8p0h",
+	"N/KESqpwL136fqPHkagw8KsbRS3Cq0eOIuKNcty9C82P6USY70QhRejsFw80GPlgc+y97PwHDhGcbdkh",
+	"DZvjF/IHKpckUAG6a8YczTBh9Mm7p4zeCIxeiMKIVsu6SnCj1Sl7ZUNL9G4v4/gtgxAEgkErPvCxcJCi",
+	"FPLM7jVu5l0Bz4Tv34KDcbXHY19nKeVHj1lhQzIww3IGWTCQx5DhLY61Unq5hP5OvEpVgMF33sME72ZH",
+	"8Nv3DZ9ZaWNofQzcfNawhXvEHVqtVkfcayNs16QmMPDwkXvJQHVDTTb/fC6ACfkWX0Th97M8x1XcmQLk",
+	"iXTPOaXNoEkw+RPcu+MwpuWrI4ug94LnKPctX7Fa5b65/1pwX3TsZ0DBM/D8A1/dpeb/ga/cKPdmlD3a",
+	"Ynv0tGcTc+Rq26GNb8ht4NeKM8O3UITdSm4suKFbxX4U831ZuVi7zKxm5kqWFxBoW3Err0VIgvNXezT9",
+	"hEqCwLtPUAjwe5FTNo5/enmPGCZ76u3+hyn5dgT8cgq+B+z06G+QdDWKwvBRzF/HVvT3CDaDOZNNm/qH",
+	"B10AWt0ScwHzejzEH1cLXwN3PJn5vcpNOPznIdwNSjr8SaJybbRWfSV77f5udVmKPOu8uBZFzrhlWi3E",
+	"KfsYEqoREKyt7S+4UtpChrqPfCpWKwi2ZKxWhTDBAWI4NNV1GiTu85YHeAljnTBZaBRlFB67oxqoE3d0",
+	"Y7/mxr6tEygstEK/lUXhBNsE2t76PggIe7ra8uroHgdQ5nHeIXc+FLK7/7V1pdhKh9zNBnGseZjB3WfS",
+	"d/NLnHmzhdNs/pDzcSwCrvSJPjaG1A9aQL0qmLgdMvpzlDHAqGx4Hdnftq9v4irWb9U9cfxNTdoVrvxY",
+	"m7PR1+I+9gZiGOhe64sy/4QMINNEyPGN9g6du0KEj9+//c5gAsqx9qfktTn2Bv2oi+buakvSljRpS1JM",
+	"KQ+ny9088YqThhUCUazgwiHcEm4BB4kgkPFzAcf4aGSUolsLS2SCiMllq3ChdtRgoZw28pcZL5z+Bnze",
+	"csXuK2MeqOM3Qc9Nq+axIOmBe9YDiW9QigTFYA+DhlhWWi/TsdrXWl+BghZxE5qkiqbXImdGWMphp/Xy",
+	"TsG7YYQHQkOAsZOb69RQSKu/zQFHEp8YYfcBM/qWf/eFzBg7DO5n9fdN7/5jJ2y82pS68os3t8t4HMU7",
+	"gWFe6mrzj9jKscVjjxZrsRhJ3MBrtWr3heaVYHMBSCm+LSBEsoyNad+y8l0E2aY2TuhR+dFicTVlG2/h",
+	"ZW8Pcd8efje2yDuj09mE20pjHu0xNrOsxLUU2/R2olMUW2RhfR20Qtt2xNeEprnvcKB/4HPoVzgq7Cvw",
+	"4B5n6/xZSm8dFlV2T6IHh3NMZEWGsKtG2KbDJ2SqAiIg+J/g4kaLZbinHytpxd0eyY+4yAc6lPctWqcl",
+	"QzWzetC+QCPTuMcduAX1b6wO97fs0WKt9dHt05dStS7S+a7VXSV03AWEIqy/pS5MN6nbH89ucg4sVaLT",
+	"ffw+8899zmbLSm/2+asztNwOM9iyWVWrVzmRygKtIUKBeMsmASPK+lL90DLi0CyjSIOHTtZ8vtZGJJC1",
+	"u22Rj2lleH8mB/P+uDz/xnforKI9gF36oUOD2zr/gzSx/nbhpruoIQSoVehMIc05OJH9zmN2UOAHwuMJ",
+	"izn2WcFj2rGY9tQ8Ze6BV/jwU2R+/6/HfSMqmxn5uxgJPj7Zy8d+fv5LD83MD3HZBpCqe2Fjx5WtDsAJ",
+	"uMkWm39l2tCT8x2o4aLwVafPn106Te375wH2B0DPPAAlnf3+c3l74EmCxScx9lIWxTjwpvR4bAVXV3CM",
+	"G4TGBoDq3dOzx+zfoRKgLCt9LXKnWFuPFHbBOCukQnROxdyxA4I6cnSz86kpQuiQQtnBAgSrceOUtihm",
+	"uFLiE/vlFePm6tzNdi4LaUTO/p3thLlwomkhlMfGci/84ds//eHk6z+cPGH/zr59Om1SEdxxH6ajuwwL",
+	"YQYwTPsLK90W/lOefme13tPRj9cxD7dx5hneGV20BucMOH/FP6T6lqrXPaS8JY7rP/dPyW4QTh4rTgSM",
+	"Ac85IOMBQBv1fsB0y1olLVASrr0vrYEcQQACpZVgc7GWFGTLT+KTt94eBrp/TzvFiQGgX4+KkuTB7cgk",
+	"sC4ACD44BRzplTX+br5gZ+fdzXl4o7Xki6t7UHxin4u+/l4W0mJ5CWR81EXBYEoRgR8SFkho/Xf8GK7g",
+	"m2oyQe/uF+MH8GBABofP9W74SSgHbhb/zBq5d3iMd2pa0H1HUj3kPNeB7HycygYFL8Vte+o9aPh5/16a",
+	"dPDNPLxEqsSyEmZ9Z2nd/WB0/+rcYU4U4PMwrKxoiomk8a1uhbIZcH70rPMrEcCKAxq1U/f00uetXWDR",
+	"KQAdgcJnThkaFT0EIacaYhjMaYmrmBU52ofnPVLt2PLQl13v4ytvHDnm4Wq3RYDMgS+qXq0nrazfU/Xz",
+	"g0tAoK3IxwJy1kPmbY8qB42uq8UtfMo1GZvdJg6Cr6dKIWdfCnuJ87mjoirhRo/p2V/QFXfs6813fTmu",
+	"iHMTxQ+D26TVdScYmb7pWIQkRFTHpa4u2rYpcjJHAEjEjxZLm0gSFfYXXMuxJE7r5m/8peMhg+gsfdx2",
+	"noQ0k65qFT7/ZWhVd3ETkwy3raQVJ9AIdqTe+GOTe+10cyuLglldEMbj9yqHuO933Jd8T0yn1kXOlGYb",
+	"XYnTLwHZ70eMfYNUw9lt25ULIg9AWkFYgvao9JZpddFuuuYWV0nR1CxQ0rNLsruJk+P3/+EEKKhcCzHq",
+	"OIlPeRMyetqcQAvNmJwRKsGRUhtBCrT3cbC71Sn8IElkQmeYH4Nmj8BDnc4QCea6GzF2dFfCkyga4ry2",
+	"a11Ju/vKKbvzAlTbNa82WoG7G2IOcunJYdi/Pn/9Love8cy/83VINyndXW/WQth/u4gIJTYMClB23JK4",
+	"hc9gOQ+DWmiEtaF76fj2cncc8NkvEsTwPhlwT7KgR3lyWof3/YCHzNSonLRxVPEUX0FOk7RwsA/hHp/b",
+	"9w92vrU6mdLZzvpRA5W2ui5yjwgJLuR2XVAHej+Wq5B+uLjUt6op2jyGKhj6YB/QT7t70OIHvpjDFkg0",
+	"Ur/d3pbj8Efj4x1HqHVGuMgDjxwoleMS3+3Tb+5KOv+zS1n41KO/eQTmz4881mtSZXqlQq8N2HH0a7Vq",
+	"5hsdoK07BV8Nmoq6XqwTcLJx6c/9PO6n3qAz6OQCG7/4+zJJHMF/CX39f923jTdLK+yOkXQatJU/iMPg",
+	"fregy3XVVGa7ayEIA/BqnrIXwXln+a6FmWrSuYjJ6zdpN+KQtzomuijGMWHhCe8MA9AzWHAhRXCeAL5Z",
+	"pfUm60fy52JVK4wy0BCx72H0aW0gWyhqX3AXSLeiqd2CkPZHbhb0E+Tf0JsGvq1CXgn6pvKbcRcWePz8",
+	"TWtnPwTfnNL2dnX7QBoimXxwvpQG/DNROWY3A24/D20LEHANIpvQ9aAuiW7e/EoAa9wUo7OQ5gFSuWuV",
+	"lg3va2U6Jx5Sabud9B1NSuy3k4/KATfQnoDlx6ZQA1LiwoY4+dBqK9ZqgRVBd/AI4F2tmwlJe4HhaOxX",
+	"D6cFX84ghQ6CN1lsT4gwPU3rbXxhsZYlfsW3Kmy3H/Tfd0odPu1HqtrfB9dCJQQrhLWA5aty8ARmjG+0",
+	"WvWDEhb7+JhmIZAL8K+Pz86ys7Mz/8jm35KhXKnyZDPkRGPlVOw457sm+/DJ2ZNvTx4/Pnny7QXbSGOk",
+	"Wp0PU3KmR5jb8nzirIASOd+1JmB1zJdIDW31gQM/QIH2ky+jPvt9rb5XttpNqlt1p/rIBau+e9f7+u7q",
+	"oeMA920T1eqO2nY5aRFvvGTeiCfp39Xqjhnz8PaYt+cGjRRbtl4bzS1ApLaawvnLL9XF6O54932tnq+1",
+	"vP+e2ffAuo9aKRej/URi8LaTUxeqXVoXaD/FOGuVHwCmlk9Coa34WoXkjsmJVjiBB82zelgEvhbR0vFd",
+	"OGfF/YPyjTbUh6wBz4EXfTNXaWyimoOtT2eqd/jl6DlIU69unEK/kupsvJaq34vBD3s0FPFo2l2J0h5H",
+	"ViyK41ec/iCvhWF12QiIiHIk8lP2k+8u3phCHUw+t75rLX0jcw/TholFtq4UmkruAY9WJytoWy4g+Yvy",
+	"GbkV/l1e2d2d8gc9JdRfx9pUL7Q9eXaIAAXUBcs7l0k57QE+/57E9OOHFtMBFPWLgUvtc8yjEP5I+i1b",
+	"UEuBcdw75hz6BkL/wI8/sIqbcDy1EixExjL27idsMgjNBtnvsgxYdYj1EeDXOwlknk23Yn7KGs7FEKGP",
+	"D2RYwRdmB6Y+r3xsN+bauk8Aupoz5Dv3TcDibEFPdGSM0vaUhZsUZiyqSntZE/PVorTSyyBmsNJygxmo",
+	"8looZzgr7WcP001gXKTOF3luMFg15sYNMGllvnTfhKooc+3+f7ldJQDTurv/tqXiBd/E1ydPL4AejnbS",
+	"Ml4UqbNdhPWQHoHHZ2dnt/cu64UV9sTYSvDNURB64Thks7XgudcJnuPIJy+kKbWRVvZFwOC7D3+mdZEf",
+	"vWr+XW1NH3sNBAJEdSwkYVXXovrKMBy/KY1HgZEFAFk4+Rj9aGQQHBZsJcnLUvDKGZC68LFBfS2qeIqO",
+	"duze1TYeuiPV93iuO/z4ZbPmCp9wTHqxaBz2PqLR3fU2cx7mzYaKzkmtrv2HphS8xWN6RMXp0YbLY6NW",
+	"XwqV0ydmvmNuvCkH4mi8/obL4u+U2bOZ1URWF/ayE6GT5kJvNtywubBbIdSwKG7vIQLv9a1O0jckE9ij",
+	"MmpZ6VVoBUjqbD/qLVvyqmEsoM5AaJsIMhvg8rQzlZRl/10by5TeZgi2CSgoTrCTdsFLWYh3YUpHFS2I",
+	"Bdpd25lX7aDwuJn66YzK229Bl+2ptg1PZm7QKSLI0/ghtXdp9rQE3vJOknlU3lHzPm8hvUZAEAQpBn5p",
+	"ctIz+O+I/hF7YDaYsdKmUNvArj6uOrsw17Ns9qkwnygd9n+0x1vwVEAOOH7DLXdcPasplosNV/l5xL7v",
+	"oF07s2In0BcRHwhuC3RBN03YogfJh4zpgke8XNEu9RD/sfoEAUOTgQaY/k+OLEdrO4gzJS4+6np60NxC",
+	"t+5kNmnTzcT2ClpuW6IY2TE07B6PtTXdzO+1k0vLxfWAtwDCrt/6zPYKiSyv7F12AGgN8EXF15omjrEL",
+	"9ZE4OSCbk3yMyOF37oKeCBIeoMKqWn1lHiJ+RJBuutJr9EbMdb5zU9f6ioCL99rvJOUWSHY32q2bnciT",
+	"jnr8mXF7wRqd1y0MfjGn++Ej/QB/H9rsEI6jZ+t1Qf4b/jTCtnKCQ3c2vfQ7nrEz8EIRgcYFQF6lYh1/",
+	"l+AfT7+Y1CaP+zQZk/8hJYzTyMx+UypkJXbYL+g8qV46Pwh7CZ+/y56YMECqLhZ//AJ6KyNivy8IQWJW",
+	"gAbhTnTT2jEPPfJ62P0tER4jmJVgG8EV9FYjQUscaW5bMraP9C0N+R77oHorYqTMS5rj6C6m1PL4jZhf",
+	"txBzY4dPPxRsbOAGD57TdNemUp8v3Yu3dm6OErw1wj9gTpjlqz0isPH2uG1YrGXZqFNRT+yFcSMoGyYa",
+	"OCWm2+82mcT+wc1nWjnLIFu4leh71kXD+odq8IRUmlQiw1cPeb/aqjbHditdYu98jsUlPeUeGC3Ij3lt",
+	"+9ofAPAGzAZoXCitYTm3fM6NQL9pbdmcL65Qn+NsoUvievngVkYabokO+Vyxubht71dHXcOXwu4eOVaQ",
+	"Cz5SmP0aCdVCfuYsvIXpD4pxn1PxlcECD+JU8t3zMNSdNcWBzz9QA63XXOaxV2RCASy4zB3JjrBvueQb",
+	"rfI928aZf85tm9sNtTIH7dkLP8zdbJn/+j/HjpWyFHu3yz0EWUjOBD1gn965j99RFYYsxT/HDkFrv307",
+	"5B46aGsu765hoPv0P/rWQL7COBg1emx8ZkOAA2i5dPgCe+3TuuIljnAfChfmYfgBJ6hd3+0gmf3YhVvP",
+	"8ry16DupMA5rvOdwU4e+Y1DAYQdux5aPgK/SIqPhztjWbMt37i6GF6VaYYZOFoKKXO1i6dKVKCl4IPfi",
+	"rXevh7UPp2OvsIFBn+OzN2uD1Mfax289NAAKLsznSKXg0dFFG1MYpO9mdQQeMmaxGA1K2BYX6SUr9Eoa",
+	"KxesVs7oQH1cb0qudshW7F9/uHz8bynWuXz+fJpZLD5ZoQCaYyLSw+PpBbp+vlO//M0dQEhMZ3U62oEw",
+	"zHD+b88D+yAQEAJF2pBuXhtxyhrU/ghFLyu25FaYWMNDQWFZWYnUpUdYnW/jkMdvzXecu/e2V8LtroPs",
+	"yLjH0iJbmWDsI0hS3q1wDVqP07MsvxIB6nMuFtqDMNQKMDAiixRbunwJPn+nCkFniC9QJziaPoDVsWvB",
+	"87vInOdBx4URMI+uENZElungxHtIlLUo8lMWKnLNlSxLkbOVFsan/PrqGYDxSGkdz/JrrhbijrXG9hj/",
+	"8Fwymn35rCi6iiM4JOGcByx0YISWkQNyP2uyMxP5lEHNucOcymwGtP+f1MpjOMHbLLO/LVPH1ogcAwmQ",
+	"GDbh7ErsMnBp95IagMNCBSzdiukg3rkSuzSSy9l0VXE8jPKgxZl7DYfYKutodsNx+MjPOMVKP9GSJ/NR",
+	"ACuMHUOQOohNoHViZ38niGl4JwE7JGN+RWjLxIwv5qDGR8O7M4FBl92/u/46k5xRzqZQSNApvqjI5vfO",
+	"uMZ4sZzqNn4pV+ptPa3L+CUCyN7CKzlmzZhoL9+ZyMEhSLerBg0PFyjVsb2GjnKv7tKT/Urdv+cnSc3L",
+	"W5IxmxmxqCtpd7Pzv/z6ucXJj8BvA/ZBTZAZEUh/hmeO5eCLI44RA4fs++jw1bsBGGlycryH/na6NVDX",
+	"jLlRvle5s4MD8tDGh/ZFAx7LzZUhW4m8tWtnH/gxJi9VqPzmYfosremF1WLX8e7Bn3pPp1dzB7fN21Ko",
+	"eNz23zZxbkfgCMK7NtjeRnTfyGiflLtxK17ABdm63L+cF/D3S/fwgRinD+MCo91RYfZ3ENCuLX7+3m+b",
+	"OCjZfebE/XoU7nikl0sj7LG7dyH+FshL/D7KzKUuCr3FPKcGNmVRaRMzqgqRMxBHmEMU0jXJDkRv/dzv",
+	"ZvPfCG7qKuS9/uNsvlwp88iKT3YEJVjwfMc2whi+8g3YEAbHt4RU9ivD9HYUJdypRR9glPu4NMJoU26M",
+	"N35dxwbxRqbngW6RbMHKbBGOhPKOa7g7xRlJdM/83Bl3yNKeXEfi6b0Bspe6Wgnb26e92/Oi0mVnf6Zd",
+	"lUtdrTRU+9+7MWy175OS1gybFgAeAByiQHCmoSQawkRQcu/W4qvElrpKHHgccRIgOFc5M/J3YRqspz98",
+	"++nrPwIsRCHEtWA74e6Km8BhP5kEh/1C4iR9WBz6eUnFNnJR6Y2wlTAXTKtih1SAKEgFJYsyiUgNHxnz",
+	"QH4R3hzYp/dYN71XucY9vYOsolZjiKOHh+a6vn8pF6k6kkwEi76NnIPt2NeB7DKiFUjD5KbUxkjH3dzR",
+	"JfaW4Mafa8cDeTYESja+eRP0gpap/mP/mBsJS9tfvnyEvewhIg49he6xlxiOOm4cDsiSQTjuywrAPSsK",
+	"ZsJl8kAhuJH2Qjg1d1f4eg23hQHu0cNNYtWHT7zgVczMIFHh2lt8HC+e9eG/TmLUJGw3ePPB0+wcQV5t",
+	"Sl2ls4bbgEBHOIZ6eeL0kbRQfSkDvhqKT4yty99braS8INUV2wCjkP0Fw933dnnpxjvWjnuZ/SqnVD3f",
+	"010HUX7eoC4ZoYwOSEvuDwsNtR/ePF8LbhkvtPKFRODxPCjqlc0CXbsINPBW/Pc+toRvfBFsOXLFH+t6",
+	"3+e183l58eLdZ4rg8/mX1K3BKyFNv7UrIcqWfz1UcMamnclktH82PfIITFbJMi3nXlR865Hz26WOoU2T",
+	"4deIeq7+f+aurzdtGIh/lQjtYdOK2KSp0tbHtlR92jToXiomHcQQiyRmtkMWIb775PMlBOr8aQmwNx4c",
+	"bN+dz76z7/cT2joNVT5tplIY34EIxjALXHE0pCMcwanQfiRfXajQxc6rc/RtVFoWTUUoFvsFLo4YvNTu",
+	"LLEk9deKWeh+zWTm5VPJdpvQIuE+60g8Awnxso472EQ4pfZeIEIfb/qQ5YvMfc5ZSKj/KoIwZErn6D5F",
+	"HVcO4F2RA/0J8fJQHScgj4F4eUJzb2cECddt2RPLhny0whvSW7ZN8caHTyXIjC5vEbkP1Z5awiBjjDw2",
+	"qoeIY9aHEbo8V54CXgEfMKKBtHvBxEDOgtemrZxhHg6y94oiCBfeOoX7MFuWmNdecOZXZbtkifq0NQ3b",
+	"5HxeqVV+i9TXcaC4I6HG/0c+gZjRnQmPkahw9OuBgog/CVLEWzALW2DqzUQoEhftrIkf7PS6Ch0iRpBE",
+	"DYyCO4ztBqO1aMz77a6rwJbTHIqrkc9wPyBAvGcc0MXDArK2OofXga8bbOyPFtU/brujgqCcl/Rm9/gf",
+	"mTkV/XIVflDEkdudy9WtQAclT1c20cairetWjqL7yMYl3YEvIeUWt7Nya6E2tH7xw3xNu2G5sMkd/fOl",
+	"BOjGKFXrxce/UXh01u5Rq1wuB2k7mAWsfytiLUV4moSdU5GJaqgGz8nfReylmLzzJcx1afnYdVG38T8p",
+	"pv4bfbbcOfe9P/edD5nfSrDA/Wq33LwdUzbgmPWsYUGuuUb7jzlWlJl3cUJ8GH327n/cemNYeHegwRsZ",
+	"/QOCQFdQCNu6O7eFjGExonGc55E2ddf2KI5zP0rU2YrNYdYQko6LVl1J4SVhQ9OD9JxsejfiUx345iLW",
+	"lgiBx9778XjoCel9Hw8/3NBtm70ZmGaWMcHGGphG0VlOy8EtMaH78JeLs/b4FyWh5iuQemCU3PdBQy21",
+	"Bt1BNXr91kfAQ8YY08Glz2lDESOBRPV6INV1sibwYq9+/yk6xHsFyTyQ7KpUbJUGAndUspZIsXDNKraj",
+	"fHLn8TU7UTYvvmExyw7lOtgEoIJtdVVkaSHSWjMf2Osi5U0zTexPMVszSbdzbkjVYq5ttnnTSe0mvwKt",
+	"mTQf/n7+1P8K/flkc/1l+673lg3fzHGg9byTsxvK5CInt0RZxM9KWIsomQWHDCNIIYLJ8Cuj4YJNL/Yt",
+	"vX2ywgsv4bugWh+YfjKdtsra+JCpmkc9F6wqxDnUPVJAyb5VM/uFKZteUV71PDGzskjmVmyJDHvfegNY",
+	"8d52sv0XAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

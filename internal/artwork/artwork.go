@@ -27,6 +27,7 @@ import (
 	"github.com/makiuchi-d/gozxing/oned"
 	"github.com/makiuchi-d/gozxing/qrcode"
 
+	"oddspool/core/refusal"
 	"oddspool/internal/sandbox"
 )
 
@@ -38,11 +39,6 @@ const (
 	finest     = 24         // dots/mm
 	mostSide   = 2000.0
 )
-
-// A FileError says why a file cannot be taken, and what to do.
-type FileError struct{ Text string }
-
-func (e *FileError) Error() string { return e.Text }
 
 // A Page is a page as a picture.
 type Page struct {
@@ -82,13 +78,13 @@ var limits = sandbox.Limits{Step: 4 * time.Second, Total: 60 * time.Second, Time
 // made is what the reading process gives: at first that it is ready, then page by page.
 type made struct {
 	Page    *Page
-	Refused string
+	Refused *refusal.Error
 }
 
 var reading = sandbox.Register("artwork", limits, func(data []byte, _ []*os.File, emit func(made) error) error {
 	err := read(data, emit)
-	if told := new(FileError); errors.As(err, &told) {
-		return emit(made{Refused: told.Text})
+	if told := new(refusal.Error); errors.As(err, &told) {
+		return emit(made{Refused: told})
 	}
 	return err
 })
@@ -96,7 +92,7 @@ var reading = sandbox.Register("artwork", limits, func(data []byte, _ []*os.File
 func read(data []byte, emit func(made) error) (err error) {
 	if !isPDF(data) {
 		if data, err = readable(data); err != nil {
-			return &FileError{fmt.Sprintf("The SVG cannot be read: %v. Save it as plain SVG, or as PDF.", err)}
+			return svgUnreadable.With(err)
 		}
 	}
 	pool, err := reader()
@@ -112,15 +108,15 @@ func read(data []byte, emit func(made) error) (err error) {
 	return err
 }
 
-// Pages returns the pages of a PDF, or the one of an SVG. Its error is a *FileError, *sandbox.BusyError, that of ctx,
-// or tells that the reader itself cannot be started.
+// Pages returns the pages of a PDF, or the one of an SVG. Its error is a *refusal.Error, *sandbox.BusyError, that of
+// ctx, or tells that the reader itself cannot be started.
 func Pages(ctx context.Context, data []byte) (pages []Page, err error) {
 	if len(data) > MostBytes {
-		return nil, &FileError{fmt.Sprintf("The file has %d MB; up to %d MB are taken.", len(data)>>20, MostBytes>>20)}
+		return nil, tooLarge.With(len(data)>>20, MostBytes>>20)
 	}
 	err = reading.Do(ctx, data, func(m made) error {
-		if m.Refused != "" {
-			return &FileError{m.Refused}
+		if m.Refused != nil {
+			return m.Refused
 		}
 		if m.Page != nil {
 			pages = append(pages, *m.Page)
@@ -135,11 +131,9 @@ func Pages(ctx context.Context, data []byte) (pages []Page, err error) {
 		if isPDF(data) {
 			what = fmt.Sprintf("PDF, at page %d,", len(pages)+1)
 		}
-		return nil, &FileError{fmt.Sprintf("The %s takes more %s than a drawing for a label may. Save it simpler, "+
-			"without what does not show, or as a picture (PNG).", what, over.Limit)}
+		return nil, overLimit.With(what, over.Limit)
 	case errors.As(err, &broken):
-		return nil, errors.Join(&FileError{"The file breaks the program that reads it. Save it anew where it comes " +
-			"from, or as a picture (PNG)."}, err)
+		return nil, errors.Join(breaksReader.With(), err)
 	}
 	return pages, err
 }
@@ -158,8 +152,7 @@ func Warm(ctx context.Context) error {
 // much.
 func resolution(w, h float64, page int) (perMM float64, err error) {
 	if !(w >= 1 && h >= 1 && w <= mostSide && h <= mostSide) {
-		return 0, &FileError{fmt.Sprintf("Page %d is %.0f × %.0f mm; pages of 1 to %.0f mm are taken.", page, w, h,
-			mostSide)}
+		return 0, pageSize.With(page, w, h, mostSide)
 	}
 	return min(finest, math.Sqrt(mostPixels/(w*h))), nil
 }

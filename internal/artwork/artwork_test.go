@@ -9,6 +9,8 @@ import (
 	"strings"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/picture"
@@ -144,9 +146,9 @@ func TestPagesHaveUnitsOfTheirOwn(t *testing.T) {
 func TestArtworkThatDoesNotEndIsRefused(t *testing.T) {
 	for name, data := range testkit.ArtworkBombs() {
 		_, err := artwork.Pages(t.Context(), data)
-		var told *artwork.FileError
+		var told *refusal.Error
 		require.ErrorAs(t, err, &told, name)
-		t.Log(name, told.Text)
+		t.Log(name, told.Error())
 	}
 	pages, err := artwork.Pages(t.Context(), pdf(200, 100, [4]float64{10, 10, 20, 20}))
 	require.NoError(t, err, "and the next is read")
@@ -181,9 +183,9 @@ func TestBadArtworkIsRefusedInWords(t *testing.T) {
 		"large":      {append([]byte("%PDF-"), make([]byte, artwork.MostBytes)...), "up to 20 MB"},
 	} {
 		_, err := artwork.Pages(t.Context(), test.data)
-		var told *artwork.FileError
+		var told *refusal.Error
 		require.ErrorAs(t, err, &told, name)
-		require.Contains(t, told.Text, test.says, name)
+		require.Contains(t, told.Error(), test.says, name)
 	}
 	require.False(t, artwork.Is([]byte("GIF89a")))
 	require.True(t, artwork.Is([]byte("%PDF-1.4")))

@@ -52,7 +52,7 @@ func compiled() string {
 	return filepath.Join(folder, "oddspool", "pdf")
 }
 
-// pdfPages gives the pages of a PDF one by one. What is wrong with it is a *FileError.
+// pdfPages gives the pages of a PDF one by one. What is wrong with it is a *refusal.Error.
 func pdfPages(pool pdfium.Pool, data []byte, each func(Page) error) (err error) {
 	instance, err := pool.GetInstance(limits.Time)
 	if err != nil {
@@ -62,17 +62,16 @@ func pdfPages(pool pdfium.Pool, data []byte, each func(Page) error) (err error) 
 	opened, err := instance.OpenDocument(&requests.OpenDocument{File: &data})
 	if err != nil {
 		if strings.Contains(strings.ToLower(err.Error()), "password") {
-			return &FileError{"The PDF has a password. Save it without one."}
+			return pdfPassword.With()
 		}
-		return &FileError{"The PDF is broken. Save it anew where it comes from."}
+		return pdfBroken.With()
 	}
 	count, err := instance.FPDF_GetPageCount(&requests.FPDF_GetPageCount{Document: opened.Document})
 	if err != nil {
-		return &FileError{"The PDF is broken: its pages cannot be counted."}
+		return pdfNoPages.With()
 	}
 	if count.PageCount < 1 || count.PageCount > MostPages {
-		return &FileError{fmt.Sprintf("The PDF has %d pages; 1 to %d are taken. Save those that are wanted.",
-			count.PageCount, MostPages)}
+		return pdfTooManyPages.With(count.PageCount, MostPages)
 	}
 	unit, err := userUnit(data, count.PageCount)
 	if err != nil {
@@ -94,7 +93,7 @@ func pdfPages(pool pdfium.Pool, data []byte, each func(Page) error) (err error) 
 func pdfPage(instance pdfium.Pdfium, document references.FPDF_DOCUMENT, n int, unit float64) (Page, error) {
 	size, err := instance.FPDF_GetPageSizeByIndex(&requests.FPDF_GetPageSizeByIndex{Document: document, Index: n})
 	if err != nil {
-		return Page{}, &FileError{fmt.Sprintf("Page %d of the PDF is broken.", n+1)}
+		return Page{}, pdfPageBroken.With(n + 1)
 	}
 	inch := 25.4 / 72 * unit // millimetres in a point
 	w, h := size.Width*inch, size.Height*inch
@@ -107,7 +106,7 @@ func pdfPage(instance pdfium.Pdfium, document references.FPDF_DOCUMENT, n int, u
 		&requests.RenderPageInDPI{Page: requests.Page{ByIndex: &requests.PageByIndex{Document: document, Index: n}},
 			DPI: int(dpi)})
 	if err != nil {
-		return Page{}, &FileError{fmt.Sprintf("Page %d of the PDF cannot be drawn.", n+1)}
+		return Page{}, pdfPageNotDrawn.With(n + 1)
 	}
 	defer drawn.Cleanup()
 	shapes := shapesOf(instance, document, n, size.Height, inch*1000)
@@ -124,14 +123,12 @@ func userUnit(data []byte, pages int) (float64, error) {
 	for i, match := range found {
 		n, err := strconv.ParseFloat(string(match[1]), 64)
 		if err != nil || n <= 0 || i > 0 && n != unit {
-			return 0, &FileError{"Pages of the PDF differ in their unit (UserUnit), so that their sizes are not " +
-				"certain. Save each of them as a PDF of its own."}
+			return 0, pdfUnitsDiffer.With()
 		}
 		unit = n
 	}
 	if len(found) > 0 && len(found) != pages {
-		return 0, &FileError{fmt.Sprintf("The PDF gives a unit (UserUnit) %d times for %d pages, so that their sizes "+
-			"are not certain. Print it to a new PDF, and choose that.", len(found), pages)}
+		return 0, pdfUnitsUncertain.With(len(found), pages)
 	}
 	return unit, nil
 }

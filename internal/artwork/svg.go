@@ -17,7 +17,7 @@ import (
 // svgTime is how much processor time librsvg may take, in seconds: less than a step of the whole.
 const svgTime = 3
 
-// svgToPDF has librsvg write an SVG that is readable as PDF, whose lines stay lines. Its error is a *FileError, or
+// svgToPDF has librsvg write an SVG that is readable as PDF, whose lines stay lines. Its error is a *refusal.Error, or
 // tells that librsvg is not there.
 func svgToPDF(data []byte) ([]byte, error) {
 	// A process of its own that is over this limit is ended by it; this one, which is Go, is not.
@@ -42,12 +42,10 @@ func svgToPDF(data []byte) ([]byte, error) {
 		return nil, fmt.Errorf("draw an SVG: %w; install librsvg2-bin", err)
 	}
 	if status, is := exitStatus(err); is && status.Signaled() {
-		return nil, &FileError{fmt.Sprintf("The SVG takes longer to draw than %d seconds, or too much memory. Save "+
-			"it simpler, without what does not show, or as a picture (PNG).", svgTime)}
+		return nil, svgTooSlow.With(svgTime)
 	}
 	if err != nil {
-		return nil, &FileError{fmt.Sprintf("The SVG cannot be drawn: %s. Save it as plain SVG, or as PDF.",
-			reason(said.String()))}
+		return nil, svgNotDrawn.With(reason(said.String()))
 	}
 	return out, nil
 }

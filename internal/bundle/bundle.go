@@ -28,11 +28,6 @@ const (
 
 const documentName = "design.json"
 
-// A FileError says why a file is no design that can be taken, and what to do.
-type FileError struct{ Text string }
-
-func (e *FileError) Error() string { return e.Text }
-
 // A Source has what a design needs besides its document.
 type Source struct {
 	Picture func(hash string) ([]byte, error)
@@ -123,7 +118,7 @@ type Contents struct {
 }
 
 // Read reads a design and what came with it: from a zip as Write makes it, or from the document alone. Its error is a
-// *FileError, a *picture.FileError, a *typeset.FileError, a *symbols.DrawingError, or one of design.Parse.
+// *refusal.Error, a *refusal.Error, a *refusal.Error, a *refusal.Error, or one of design.Parse.
 func Read(data []byte) (*Contents, error) {
 	if !bytes.HasPrefix(data, []byte("PK")) {
 		d, err := design.Parse(data)
@@ -131,11 +126,10 @@ func Read(data []byte) (*Contents, error) {
 	}
 	packed, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
-		return nil, &FileError{"The file is a broken zip. Save the design anew where it comes from."}
+		return nil, brokenZip.With()
 	}
 	if len(packed.File) > MostEntries {
-		return nil, &FileError{fmt.Sprintf("The file holds %d others; a design has up to %d.", len(packed.File),
-			MostEntries)}
+		return nil, tooManyFiles.With(len(packed.File), MostEntries)
 	}
 	var document []byte
 	c := &Contents{Pictures: map[string][]byte{}, Symbols: map[string][]byte{}}
@@ -172,8 +166,7 @@ func Read(data []byte) (*Contents, error) {
 		}
 	}
 	if document == nil {
-		return nil, &FileError{"There is no design.json in the file, so it is no design. Choose one that Odd " +
-			"Spool saved."}
+		return nil, noDesign.With()
 	}
 	if c.Design, err = design.Parse(document); err != nil {
 		return nil, err
@@ -204,8 +197,7 @@ func (c *Contents) check() error {
 			return err
 		}
 		if s.ID != id {
-			return &FileError{fmt.Sprintf("The symbol %s in the file is another one. Save the design anew where it "+
-				"comes from.", id)}
+			return otherSymbol.With(id)
 		}
 	}
 	families, fonts := c.Design.Typefaces(), c.Fonts
@@ -223,21 +215,19 @@ func (c *Contents) check() error {
 }
 
 func unpack(entry *zip.File, most int64) ([]byte, error) {
-	tooLarge := &FileError{fmt.Sprintf("%s in the file is larger than the %d MB that are taken.", entry.Name, most>>20)}
+	tooLarge := fileTooLarge.With(entry.Name, most>>20)
 	if entry.UncompressedSize64 > uint64(max(most, 0)) {
 		return nil, tooLarge
 	}
 	opened, err := entry.Open()
 	if err != nil {
-		return nil, &FileError{fmt.Sprintf("%s in the file cannot be unpacked. Save the design anew where it "+
-			"comes from.", entry.Name)}
+		return nil, fileNotUnpacked.With(entry.Name)
 	}
 	defer opened.Close()
 	data, err := io.ReadAll(io.LimitReader(opened, most+1)) // what it says of its size may be a lie
 	switch {
 	case err != nil:
-		return nil, &FileError{fmt.Sprintf("%s in the file is broken. Save the design anew where it comes from.",
-			entry.Name)}
+		return nil, fileBroken.With(entry.Name)
 	case int64(len(data)) > most:
 		return nil, tooLarge
 	}

@@ -15,6 +15,7 @@ import (
 	"strings"
 	"time"
 
+	"oddspool/core/refusal"
 	"oddspool/internal/reach"
 	"oddspool/internal/sources"
 )
@@ -101,6 +102,14 @@ type Error struct {
 
 func (e *Error) Error() string { return e.Text }
 
+// Refusal tells its kind and values.
+func (e *Error) Refusal() *refusal.Error {
+	if e.Outside() {
+		return failed.With(e.Text)
+	}
+	return notPossible.With(e.Text)
+}
+
 // Unwrap returns what the driver said; nil: nothing.
 func (e *Error) Unwrap() error { return e.err }
 
@@ -148,8 +157,8 @@ type engine interface {
 	columns() string // name, type, and "key" where it is one; its parameters are schema and table
 	write(ctx context.Context, text string, args []string) (rows int64, err error)
 	place(n int) string
-	value(c Column) string // what is asked for in place of a column, so that its text is the database's own
-	say(err error) string  // what the database says is wrong, and what to do; empty: it is no word of the database
+	value(c Column) string    // what is asked for in place of a column, so that its text is the database's own
+	explain(err error) string // what the database says is wrong, and what to do; empty: it is no word of the database
 	close() error
 }
 
@@ -205,7 +214,7 @@ func (d *Database) explain(ctx context.Context, err error) error {
 	text := ""
 	var lookup *net.DNSError
 	if d.engine != nil {
-		text = d.engine.say(err)
+		text = d.engine.explain(err)
 	} else {
 		text = sayOf(d.at.Kind)(err)
 	}
@@ -241,13 +250,13 @@ func isTimeout(err error) bool {
 func sayOf(kind Kind) func(error) string {
 	switch kind {
 	case PostgreSQL:
-		return (&postgres{}).say
+		return (&postgres{}).explain
 	case MySQL:
-		return (&mysqlEngine{}).say
+		return (&mysqlEngine{}).explain
 	case SQLServer:
-		return (&sqlServer{}).say
+		return (&sqlServer{}).explain
 	default:
-		return (&sqlite{}).say
+		return (&sqlite{}).explain
 	}
 }
 
@@ -346,8 +355,11 @@ func (d *Database) question(ctx context.Context, q Query, answers map[string]str
 // A MissingError says that a table no longer has a column that was chosen.
 type MissingError struct{ Table, Column string }
 
-func (e *MissingError) Error() string {
-	return fmt.Sprintf("The table %s has no column %s any more. Choose its columns anew.", e.Table, e.Column)
+func (e *MissingError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *MissingError) Refusal() *refusal.Error {
+	return columnGone.With(e.Table, e.Column)
 }
 
 // Read reads all that a query yields, and keeps it as what was read of a file is kept: bounded, and not in memory. Its

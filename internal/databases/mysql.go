@@ -174,7 +174,7 @@ func through(ctx context.Context, db *sql.DB, options *sql.TxOptions, text strin
 	}
 }
 
-func (m *mysqlEngine) say(err error) string {
+func (m *mysqlEngine) explain(err error) string {
 	var e *mysql.MySQLError
 	if !errors.As(err, &e) {
 		if errors.Is(err, mysql.ErrNoTLS) {

@@ -141,7 +141,7 @@ func named(rows pgx.Rows) (names []string) {
 	return names
 }
 
-func (p *postgres) say(err error) string {
+func (p *postgres) explain(err error) string {
 	var e *pgconn.PgError
 	if !errors.As(err, &e) {
 		return ""

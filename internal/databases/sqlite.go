@@ -53,7 +53,7 @@ func (s *sqlite) rows(ctx context.Context, text string, args []string) iter.Seq2
 	return sources.SQLiteRows(ctx, s.db, text, args)
 }
 
-func (s *sqlite) say(err error) string {
+func (s *sqlite) explain(err error) string {
 	var e *sqlite3.Error
 	if !errors.As(err, &e) {
 		return ""

@@ -147,7 +147,7 @@ func serverText(value any, kind string) string {
 	return fmt.Sprint(value)
 }
 
-func (s *sqlServer) say(err error) string {
+func (s *sqlServer) explain(err error) string {
 	var e mssql.Error
 	if !errors.As(err, &e) {
 		return ""

@@ -36,9 +36,9 @@ func TestWhatSQLServerSaysIsASentence(t *testing.T) {
 	s := &sqlServer{}
 	for number, want := range map[int32]string{18456: "does not know this name", 4060: "no such database",
 		229: "may not read", 102: "does not understand the question in line 2", 208: "The database says: odd."} {
-		require.Contains(t, s.say(mssql.Error{Number: number, Message: "odd.", LineNo: 2}), want)
+		require.Contains(t, s.explain(mssql.Error{Number: number, Message: "odd.", LineNo: 2}), want)
 	}
-	require.Empty(t, s.say(errors.New("odd")))
+	require.Empty(t, s.explain(errors.New("odd")))
 	require.Equal(t, "@p2", s.place(2))
 	text, args := (&statement{parts: []string{"select ", ", ", ""}, names: []string{"a", "b"}}).with(s.place,
 		map[string]string{"a": "1", "b": "2"})

@@ -8,6 +8,8 @@ import (
 	"errors"
 	"fmt"
 
+	"oddspool/core/refusal"
+
 	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/series"
@@ -206,7 +208,7 @@ func addSeries(ctx context.Context, s *store.Store) error {
 		"pallet SSCCs": {series.Spec{Start: "0", Step: 1, Width: 9, Prefix: "09521234", Check: "gs1"},
 			store.VoidUnused},
 	} {
-		var taken *store.SeriesError // by a seeding that was interrupted
+		var taken *refusal.Error // by a seeding that was interrupted
 		if _, err := s.AddSeries(ctx, store.Series{Name: name, Counts: store.Kept[series.Spec]{V: made.counts},
 			Unused: made.unused, MadeBy: Name}, nil); err != nil && !errors.As(err, &taken) {
 			return err

@@ -20,6 +20,7 @@ import (
 	"strings"
 
 	"oddspool/core/diff"
+	"oddspool/core/refusal"
 	"oddspool/internal/databases"
 	"oddspool/internal/orderdesk"
 	"oddspool/internal/reach"
@@ -47,11 +48,6 @@ type Request struct {
 	Desk     *orderdesk.Question `json:"desk,omitempty"`
 }
 
-// An Error says in a sentence what cannot be done, and what to do.
-type Error struct{ Text string }
-
-func (e *Error) Error() string { return e.Text }
-
 // Feeds reads from connections.
 type Feeds struct {
 	Store  *store.Store
@@ -69,16 +65,15 @@ func (p *Place) use() string {
 	return strings.Join([]string{string(p.Kind), p.Place.Address(), p.Database, p.User, string(p.TLS)}, "\n")
 }
 
-// Seal closes a password for a place. Its error is an *Error.
+// Seal closes a password for a place. Its error is a *refusal.Error.
 func (f *Feeds) Seal(p Place, password string) ([]byte, error) {
 	if f.Box == nil {
-		return nil, &Error{"This server has no key to keep passwords under. Whoever looks after it starts it with " +
-			"one (-key FILE)."}
+		return nil, noKey.With()
 	}
 	return f.Box.Seal(password, p.use()), nil
 }
 
-// Known reads where a connection leads, and its password. Its error is secrets.ErrOtherKey or an *Error.
+// Known reads where a connection leads, and its password. Its error is secrets.ErrOtherKey or a *refusal.Error.
 func (f *Feeds) Known(c store.Connection) (p Place, password string, err error) {
 	if err := json.Unmarshal(c.Place, &p); err != nil {
 		return p, "", fmt.Errorf("read connection %d: %w", c.ID, err)
@@ -93,20 +88,20 @@ func (f *Feeds) Known(c store.Connection) (p Place, password string, err error) 
 	return p, password, err
 }
 
-// inside returns the path of a file, or folder, that is under the server's folder of files. Its error is an *Error.
+// inside returns the path of a file, or folder, that is under the server's folder of files. Its error is a
+// *refusal.Error.
 func (f *Feeds) inside(name string) (string, error) {
 	if f.Folder == "" {
-		return "", &Error{"This server was started without a folder of files to read. Whoever looks after it names " +
-			"one (-files FOLDER)."}
+		return "", noFolder.With()
 	}
 	root, err := os.OpenRoot(f.Folder)
 	if err != nil {
-		return "", &Error{"The server's folder of files is not there. Tell whoever looks after it."}
+		return "", folderMissing.With()
 	}
 	defer root.Close()
 	name = filepath.FromSlash(cmp.Or(strings.Trim(name, "/"), "."))
 	if _, err := root.Stat(name); err != nil {
-		return "", &Error{fmt.Sprintf("There is no %s in the server's folder of files.", name)}
+		return "", fileMissing.With(name)
 	}
 	return filepath.Join(f.Folder, name), nil
 }
@@ -149,11 +144,9 @@ func (f *Feeds) isAnother(ctx context.Context, d *databases.Database, at databas
 	case is.System != own.System:
 		return nil
 	case is.Database == own.Database:
-		return &Error{"This is the database that Odd Spool itself works on. Records are read from the databases of " +
-			"the plant."}
+		return ownDatabase.With()
 	case is.ReadsAll:
-		return &Error{fmt.Sprintf("%s may read all of the database server that Odd Spool itself works on. Connect as "+
-			"a user who may read only %s.", at.User, at.Database)}
+		return readsOwnServer.With(at.User, at.Database)
 	}
 	return nil
 }
@@ -219,7 +212,7 @@ func (f *Feeds) list(name string) (files []databases.Table, err error) {
 		return nil
 	})
 	if err != nil {
-		return nil, &Error{fmt.Sprintf("The folder cannot be read: %v.", err)}
+		return nil, folderUnreadable.With(err)
 	}
 	return files, nil
 }
@@ -234,7 +227,7 @@ func (f *Feeds) Columns(ctx context.Context, c store.Connection, table databases
 		return nil, err
 	}
 	if p.Kind == Desk || p.Kind == Files {
-		return nil, &Error{"This connection has no tables."}
+		return nil, noTables.With()
 	}
 	d, err := f.database(ctx, p, password)
 	if err != nil {
@@ -320,7 +313,7 @@ func (f *Feeds) read(ctx context.Context, p Place, password string, r Request,
 
 func (f *Feeds) readDesk(ctx context.Context, p Place, token string, r Request) (*sources.Source, error) {
 	if r.Desk == nil {
-		return nil, &Error{"Say which document, or which items, are taken from the order desk."}
+		return nil, nothingAsked.With()
 	}
 	desk, err := orderdesk.At(p.Address, token, f.Guard)
 	if err != nil {
@@ -347,7 +340,7 @@ func (f *Feeds) readDatabase(ctx context.Context, p Place, password string, r Re
 func openFile(ctx context.Context, path string, settings *sources.Settings) (source *sources.Source, done func(),
 	err error) {
 	unread := func(err error) error {
-		return &Error{fmt.Sprintf("The file %s cannot be read: %v.", filepath.Base(path), errors.Unwrap(err))}
+		return fileUnreadable.With(filepath.Base(path), errors.Unwrap(err))
 	}
 	file, err := os.Open(path)
 	if err != nil {
@@ -409,7 +402,7 @@ func (f *Feeds) Take(ctx context.Context, c store.Connection, r Request, answers
 	}
 	for _, field := range wish.Key {
 		if !slices.Contains(source.Fields, field) {
-			return set, &Error{fmt.Sprintf("There is no field %s that could tell records apart.", field)}
+			return set, noKeyField.With(field)
 		}
 	}
 	request, err := json.Marshal(r)
@@ -475,6 +468,9 @@ type MissingError struct{ Text string }
 
 func (e *MissingError) Error() string { return e.Text }
 
+// Refusal tells its kind and values.
+func (e *MissingError) Refusal() *refusal.Error { return recordsMissing.With(e.Text) }
+
 // An UnreadError says that records could not be read again before they were used. What was read of them last is there.
 type UnreadError struct{ err error }
 
@@ -514,7 +510,7 @@ func (f *Feeds) Refresh(ctx context.Context, setID int64, answers map[string]str
 		if err != nil {
 			return nil, err
 		}
-		return nil, &Error{fmt.Sprintf("%s is not read from a connection.", set.Name)}
+		return nil, notConnected.With(set.Name)
 	}
 	refreshed, err := f.refresh(ctx, feed, answers, anyway, by)
 	if err != nil && ctx.Err() == nil {
@@ -527,7 +523,8 @@ func (f *Feeds) Refresh(ctx context.Context, setID int64, answers map[string]str
 
 // sentence is what people are told of an error; what is nobody's to see goes into the log alone.
 func (f *Feeds) sentence(err error) string {
-	for _, known := range []any{new(*Error), new(*MissingError), new(*databases.Error), new(*databases.MissingError),
+	for _, known := range []any{new(*refusal.Error), new(*MissingError), new(*databases.Error),
+		new(*databases.MissingError),
 		new(*sources.FileError), new(*orderdesk.Error), new(*reach.ForbiddenError)} {
 		if errors.As(err, known) {
 			return reflect.ValueOf(known).Elem().Interface().(error).Error()
@@ -543,8 +540,7 @@ func (f *Feeds) sentence(err error) string {
 func (f *Feeds) refresh(ctx context.Context, feed *store.Feed, answers map[string]string, anyway bool,
 	by string) (*Refreshed, error) {
 	if feed.Closed {
-		return nil, &Error{fmt.Sprintf("The connection %s is closed. Take the records in from another.",
-			feed.Connection)}
+		return nil, connectionClosed.With(feed.Connection)
 	}
 	set, err := f.Store.RecordSet(ctx, feed.SetID)
 	if err != nil {

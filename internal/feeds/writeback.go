@@ -55,9 +55,9 @@ func (f *Feeds) CheckWriteBack(ctx context.Context, feed *store.Feed, w WriteBac
 	names := w.columns()
 	switch {
 	case r.Table == "":
-		return &Error{"What a question gives cannot be written into. Take the records in from a table."}
+		return queryNotWritable.With()
 	case len(names) == 0:
-		return &Error{"Name a column that is to say when, by whom, how many or which."}
+		return noWriteBackColumn.With()
 	}
 	c, err := f.Store.Connection(ctx, feed.ConnectionID)
 	if err != nil {
@@ -71,11 +71,11 @@ func (f *Feeds) CheckWriteBack(ctx context.Context, feed *store.Feed, w WriteBac
 		at := slices.IndexFunc(columns, func(c databases.Column) bool { return c.Name == name })
 		switch {
 		case at < 0:
-			return &Error{fmt.Sprintf("The table %s has no column %s.", r.Table, name)}
+			return unknownColumn.With(r.Table, name)
 		case columns[at].Key:
-			return &Error{fmt.Sprintf("The column %s tells rows apart and is not written into.", name)}
+			return keyColumn.With(name)
 		case slices.Index(names, name) != i:
-			return &Error{fmt.Sprintf("The column %s cannot say two things.", name)}
+			return columnTwice.With(name)
 		}
 	}
 	set, err := f.Store.RecordSet(ctx, feed.SetID)
@@ -89,12 +89,11 @@ func (f *Feeds) CheckWriteBack(ctx context.Context, feed *store.Feed, w WriteBac
 		}
 		keys++
 		if !slices.Contains(set.Fields, column.Name) {
-			return &Error{fmt.Sprintf("The records do not have %s, which is part of the primary key of %s. Take them "+
-				"in with that column.", column.Name, r.Table)}
+			return keyNotInRecords.With(column.Name, r.Table)
 		}
 	}
 	if keys == 0 {
-		return &Error{fmt.Sprintf("The table %s has no primary key, so that no row can be told for sure.", r.Table)}
+		return noPrimaryKey.With(r.Table)
 	}
 	return nil
 }
@@ -113,7 +112,7 @@ func (f *Feeds) Tell(ctx context.Context) {
 	for _, t := range waiting {
 		trouble := away[t.FeedID]
 		if trouble == "" {
-			if err := f.tell(ctx, &t); err != nil {
+			if err := f.writeBack(ctx, &t); err != nil {
 				if ctx.Err() != nil {
 					return
 				}
@@ -132,8 +131,8 @@ func (f *Feeds) Tell(ctx context.Context) {
 	}
 }
 
-// tell tells one. The same again changes nothing at the source.
-func (f *Feeds) tell(ctx context.Context, t *store.WriteBack) error {
+// writeBack tells one. The same again changes nothing at the source.
+func (f *Feeds) writeBack(ctx context.Context, t *store.WriteBack) error {
 	var r Request
 	var w WriteBack
 	if err := errors.Join(json.Unmarshal(t.Request, &r), json.Unmarshal(orEmpty(t.WriteBack), &w)); err != nil {
@@ -262,13 +261,13 @@ func (f *Feeds) tellFile(name string, t *store.WriteBack, fields, record, number
 	}
 	root, err := os.OpenRoot(filepath.Dir(path))
 	if err != nil {
-		return &Error{fmt.Sprintf("The folder of %s cannot be opened: %v.", name, errors.Unwrap(err))}
+		return folderNotOpened.With(name, errors.Unwrap(err))
 	}
 	defer root.Close()
 	beside := filepath.Base(path) + writtenBeside
 	there, err := root.ReadFile(beside)
 	if err != nil && !errors.Is(err, fs.ErrNotExist) {
-		return &Error{fmt.Sprintf("%s cannot be read: %v.", beside, errors.Unwrap(err))}
+		return listUnreadable.With(beside, errors.Unwrap(err))
 	}
 	whole := there[:bytes.LastIndexByte(there, '\n')+1] // a line that was cut off was never told
 	if bytes.Contains(whole, []byte(t.Mark)) {
@@ -284,7 +283,7 @@ func (f *Feeds) tellFile(name string, t *store.WriteBack, fields, record, number
 	_ = lines.Flush() // into memory
 	file, err := root.OpenFile(beside, os.O_CREATE|os.O_WRONLY, 0o644)
 	if err != nil {
-		return &Error{fmt.Sprintf("%s cannot be written: %v.", beside, errors.Unwrap(err))}
+		return listNotWritten.With(beside, errors.Unwrap(err))
 	}
 	err = file.Truncate(int64(len(whole)))
 	if err == nil {
@@ -294,7 +293,7 @@ func (f *Feeds) tellFile(name string, t *store.WriteBack, fields, record, number
 		_, err = file.Write(out.Bytes())
 	}
 	if err = errors.Join(err, file.Sync(), file.Close()); err != nil {
-		return &Error{fmt.Sprintf("%s cannot be written: %v.", beside, err)}
+		return listNotWritten.With(beside, err)
 	}
 	return nil
 }

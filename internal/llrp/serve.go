@@ -161,7 +161,7 @@ func (s *served) look() (report []byte) {
 			}
 			parts = append(parts, field(pAntennaID, uint16(1)), field(pPeakRSSI, uint8(0xd0)),
 				field(pC1G2PC, slices.Clone(c.EPC[:2])))
-			if s.enabled && s.meant(c) {
+			if s.enabled && s.isSelected(c) {
 				for _, op := range s.spec {
 					if result := c.do(op); result != nil {
 						parts = append(parts, result)
@@ -174,8 +174,8 @@ func (s *served) look() (report []byte) {
 	return report
 }
 
-// meant tells whether what is to be done is for a chip.
-func (s *served) meant(c *Chip) bool {
+// isSelected tells whether what is to be done is for a chip.
+func (s *served) isSelected(c *Chip) bool {
 	spec := find(s.spec, pC1G2TagSpec)
 	if spec == nil {
 		return true

@@ -15,6 +15,8 @@ import (
 	"strings"
 	"time"
 
+	"oddspool/core/refusal"
+
 	"github.com/emersion/go-message/mail"
 	"github.com/emersion/go-sasl"
 	"github.com/emersion/go-smtp"
@@ -33,6 +35,14 @@ type Error struct {
 }
 
 func (e *Error) Error() string { return e.Text }
+
+// Refusal tells its kind and values.
+func (e *Error) Refusal() *refusal.Error {
+	if e.Outside() {
+		return failed.With(e.Text)
+	}
+	return notPossible.With(e.Text)
+}
 
 // Unwrap returns what the mail server said, or did; nil: it was not asked.
 func (e *Error) Unwrap() error { return e.err }

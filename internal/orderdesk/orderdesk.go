@@ -17,6 +17,7 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"oddspool/core/refusal"
 	"oddspool/internal/reach"
 )
 
@@ -45,6 +46,14 @@ type Error struct {
 }
 
 func (e *Error) Error() string { return e.Text }
+
+// Refusal tells its kind and values.
+func (e *Error) Refusal() *refusal.Error {
+	if e.Outside() {
+		return failed.With(e.Text)
+	}
+	return notPossible.With(e.Text)
+}
 
 // Unwrap returns what went wrong below.
 func (e *Error) Unwrap() error { return e.err }

@@ -21,6 +21,7 @@ import (
 
 	"oddspool/core/measure"
 	"oddspool/core/ordered"
+	"oddspool/core/refusal"
 	"oddspool/core/stock"
 	"oddspool/internal/press/ipp"
 	"oddspool/internal/reach"
@@ -78,8 +79,11 @@ type UnreachableError struct {
 	Err error
 }
 
-func (e *UnreachableError) Error() string {
-	return fmt.Sprintf("The printer at %s does not answer. See that it is switched on and on the network.", e.URI)
+func (e *UnreachableError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *UnreachableError) Refusal() *refusal.Error {
+	return unreachable.With(e.URI)
 }
 
 func (e *UnreachableError) Unwrap() error { return e.Err }
@@ -90,8 +94,11 @@ type NonsenseError struct {
 	Err error
 }
 
-func (e *NonsenseError) Error() string {
-	return fmt.Sprintf("What answers at %s is no IPP printer. See that the address and its path are right.", e.URI)
+func (e *NonsenseError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *NonsenseError) Refusal() *refusal.Error {
+	return notAPrinter.With(e.URI)
 }
 
 func (e *NonsenseError) Unwrap() error { return e.Err }
@@ -110,6 +117,9 @@ func (e *RefusedError) Error() string {
 	}
 	return fmt.Sprintf("The printer at %s refused: %s", e.URI, message)
 }
+
+// Refusal tells its kind and values.
+func (e *RefusedError) Refusal() *refusal.Error { return refusedByPrinter.With(e.Error()) }
 
 // mostAnswer bounds what a printer may answer: all about itself takes some kilobytes.
 const mostAnswer = 1 << 20

@@ -12,6 +12,8 @@ import (
 	"strings"
 	"syscall"
 	"time"
+
+	"oddspool/core/refusal"
 )
 
 // A Guard says where to. Its zero value lets nothing through but private networks (RFC 1918, RFC 4193).
@@ -41,9 +43,11 @@ func Parse(text string) (networks []netip.Prefix, err error) {
 // A ForbiddenError says that an address is not among those that may be reached.
 type ForbiddenError struct{ Address netip.Addr }
 
-func (e *ForbiddenError) Error() string {
-	return fmt.Sprintf("%s is not in a network that printers and other machines may be in. Use its own address; "+
-		"whoever looks after Odd Spool allows others when it is started (-reach).", e.Address)
+func (e *ForbiddenError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *ForbiddenError) Refusal() *refusal.Error {
+	return forbidden.With(e.Address)
 }
 
 // Check returns a *ForbiddenError where an address and port may not be reached.

@@ -282,7 +282,7 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 		return over, err
 	}
 	if misfit != nil {
-		return lookEvery, w.say(ctx, misfit.Text, fmt.Sprintf("Load %s; the run goes on by itself.",
+		return lookEvery, w.setNote(ctx, misfit.Text, fmt.Sprintf("Load %s; the run goes on by itself.",
 			w.design.Stock.Name))
 	}
 	if err := w.store.ListMore(ctx, w.lease, p); err != nil {
@@ -342,8 +342,8 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 	return w.pause, nil
 }
 
-// say notes what the print waits for, where that is new.
-func (w *work) say(ctx context.Context, note, do string) error {
+// setNote notes what the print waits for, where that is new.
+func (w *work) setNote(ctx context.Context, note, do string) error {
 	if note == w.note && w.underWay == w.noted {
 		return nil
 	}
@@ -366,7 +366,7 @@ func (w *work) trouble(ctx context.Context, p *store.Print, open []store.Slice, 
 			err.Error(),
 			"Look at the web, say which label was the last to come out, and cancel it or move it to another printer.")
 	}
-	return askAgain, w.say(ctx, err.Error(), "It goes on by itself as soon as the printer answers.")
+	return askAgain, w.setNote(ctx, err.Error(), "It goes on by itself as soon as the printer answers.")
 }
 
 // follow asks what became of the slices at the printer, and sends the next while they are printed.
@@ -399,7 +399,7 @@ func (w *work) follow(ctx context.Context, p *store.Print, open []store.Slice) (
 	if misfit { // what is loaded now would be spoiled by what is at the printer
 		return w.withdraw(ctx, open)
 	}
-	if err := w.say(ctx, note, do); err != nil {
+	if err := w.setNote(ctx, note, do); err != nil {
 		return over, err
 	}
 	if w.mayFollow(open) && note == "" && p.First && p.Failures == 0 {

@@ -13,6 +13,8 @@ import (
 	"strings"
 	"time"
 
+	"oddspool/core/refusal"
+
 	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/epc"
@@ -144,7 +146,7 @@ func (w *work) encode(ctx context.Context, p *store.Print, of *part, place, labe
 	var told *llrp.TagError
 	switch {
 	case errors.As(err, &told):
-		tag.Outcome, tag.Why = store.TagVoid, told.Text
+		tag.Outcome, tag.Why = store.TagVoid, told.Error()
 		return w.void(ctx, p, tag, place)
 	case err != nil:
 		_ = w.encoding.reader.Close()
@@ -163,7 +165,7 @@ func (w *work) encoderAway(ctx context.Context, err error) error {
 		do = forbidden.Error()
 	}
 	w.log.Warn("an encoder does not answer", "print", w.lease.Print, "error", err)
-	return w.say(ctx, fmt.Sprintf("The encoder of %s does not answer.", w.printer.Name), do)
+	return w.setNote(ctx, fmt.Sprintf("The encoder of %s does not answer.", w.printer.Name), do)
 }
 
 // write finds the tag under the head, writes it, reads it back and locks it. A tag that has it all already, since the
@@ -335,9 +337,9 @@ func (w *work) void(ctx context.Context, p *store.Print, tag *store.Tag, place i
 		return false, over, err
 	}
 	renumbered, err := w.store.RenumberLabel(ctx, w.lease, tag.Label)
-	if told := new(store.SeriesError); errors.As(err, &told) {
+	if told := new(refusal.Error); errors.As(err, &told) {
 		return false, over, w.store.Hold(ctx, w.lease,
-			fmt.Sprintf("Label %d is to have another number, since its tag was bad. %s", tag.Label, told.Text),
+			fmt.Sprintf("Label %d is to have another number, since its tag was bad. %s", tag.Label, told.Error()),
 			"See to the series, then go on.")
 	}
 	if err != nil {

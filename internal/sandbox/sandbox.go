@@ -25,6 +25,8 @@ import (
 	"strings"
 	"syscall"
 	"time"
+
+	"oddspool/core/refusal"
 )
 
 // Command is the name of the hidden command of the program.
@@ -57,8 +59,11 @@ func (e *LimitError) Error() string { return "the work went over its limit of " 
 // A BusyError tells that no turn became free in time.
 type BusyError struct{}
 
-func (e *BusyError) Error() string {
-	return "Other files are being read, and take long. Try again in a minute."
+func (e *BusyError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (*BusyError) Refusal() *refusal.Error {
+	return busy.With()
 }
 
 // A BrokenError tells that a piece of work died or failed by itself: a defect of a reader, and not of the server.

@@ -13,10 +13,13 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+
+	"oddspool/core/refusal"
 )
 
 // ErrOtherKey says that a secret was sealed under another key, or for another use.
-var ErrOtherKey = errors.New("The password was kept under another key, or for another place. Type it anew.")
+var ErrOtherKey = refusal.Define("source.other-key", refusal.Invalid,
+	"The password was kept under another key, or for another place. Type it anew.").With()
 
 // A Box seals and opens secrets.
 type Box struct {

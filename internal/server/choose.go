@@ -106,7 +106,7 @@ func (s *Server) KeepChosen(ctx context.Context, req api.KeepChosenRequestObject
 		return nil, err
 	}
 	if len(places) == 0 {
-		return nil, refused(fmt.Sprintf("Nothing in %s is like that, so there is nothing to keep.", set.Name))
+		return nil, nothingChosen.With(set.Name)
 	}
 	chosen := func(yield func([]string, error) bool) {
 		for _, place := range places {
@@ -148,7 +148,7 @@ func (s *Server) KeepChoice(ctx context.Context, req api.KeepChoiceRequestObject
 	error) {
 	name := strings.TrimSpace(req.Body.Name)
 	if name == "" {
-		return nil, refused("A choice needs a name to be found by.")
+		return nil, choiceWithoutName.With()
 	}
 	document, err := json.Marshal(req.Body.Choosing)
 	if err != nil {

@@ -72,7 +72,7 @@ func (s *Server) putConnection(ctx context.Context, body *api.PutConnection,
 	c := store.Connection{ID: before.ID, Name: strings.TrimSpace(body.Name), Kind: string(place.Kind),
 		MadeBy: s.user(ctx)}
 	if c.Name == "" || strings.ContainsFunc(c.Name, unicode.IsControl) {
-		return answer, refused("A connection needs a name to be found by.")
+		return answer, noName.With()
 	}
 	if c.Place, err = json.Marshal(place); err != nil {
 		return answer, fmt.Errorf("write connection: %w", err)
@@ -216,7 +216,7 @@ func (s *Server) TakeSource(ctx context.Context, req api.TakeSourceRequestObject
 	}
 	wish := feeds.Wish{Name: strings.TrimSpace(req.Body.Name)}
 	if wish.Name == "" {
-		return nil, refused("The record set needs a name.")
+		return nil, noName2.With()
 	}
 	if how := req.Body.Rereading; how != nil {
 		wish.Key, wish.EveryMinutes, wish.BeforeRun = how.Key, how.EveryMinutes, how.BeforeRun
@@ -285,7 +285,7 @@ func (s *Server) feedOf(ctx context.Context, id int64) (store.RecordSet, *store.
 	}
 	feed, err := s.store.FeedOf(ctx, id)
 	if err == nil && feed == nil {
-		err = refused(fmt.Sprintf("%s is not read from a connection.", set.Name))
+		err = notConnectedRefused.With(set.Name)
 	}
 	return set, feed, err
 }
@@ -333,7 +333,7 @@ func (s *Server) SetSource(ctx context.Context, req api.SetSourceRequestObject) 
 	}
 	for _, field := range req.Body.Key {
 		if !slices.Contains(set.Fields, field) {
-			return nil, refused(fmt.Sprintf("There is no field %s that could tell records apart.", field))
+			return nil, noKeyField.With(field)
 		}
 	}
 	if err := s.store.SetFeed(ctx, feed.ID, req.Body.Key, req.Body.EveryMinutes, req.Body.BeforeRun); err != nil {

@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"fmt"
 	"strings"
 
 	"oddspool/core/series"
@@ -19,8 +18,7 @@ func (s *Server) AdvanceSeries(ctx context.Context,
 	a := store.Advance{By: or(req.Body.Ahead, 0), Who: s.user(ctx), Why: strings.TrimSpace(or(req.Body.Why, ""))}
 	if last := strings.TrimSpace(or(req.Body.Last, "")); last != "" {
 		if req.Body.Ahead != nil {
-			return nil, refused("Say either the highest number on a label, or by how many numbers the series is " +
-				"put ahead.")
+			return nil, twoWaysAhead.With()
 		}
 		place, err := s.placeOf(ctx, req.Id, last)
 		if err != nil {
@@ -28,8 +26,7 @@ func (s *Server) AdvanceSeries(ctx context.Context,
 		}
 		a.To = new(place + 1)
 	} else if req.Body.Ahead == nil {
-		return nil, refused("Say the highest number that stands on a label, or by how many numbers the series is put " +
-			"ahead: 0 if none was given since.")
+		return nil, noWayAhead.With()
 	}
 	if err := s.store.AdvanceSeries(ctx, req.Id, a); err != nil {
 		return nil, err
@@ -47,7 +44,7 @@ func (s *Server) placeOf(ctx context.Context, id int64, number string) (int, err
 	if kept.Listed {
 		place, err := s.store.PlaceInList(ctx, id, number)
 		if err == nil && place < 0 {
-			err = refused(fmt.Sprintf("“%s” is no number of the list of this series.", number))
+			err = notInList.With(number)
 		}
 		return place, err
 	}

@@ -39,7 +39,7 @@ func (s *Server) KeepDayOrder(ctx context.Context, req api.KeepDayOrderRequestOb
 	}
 	name := strings.TrimSpace(req.Body.Name)
 	if name == "" {
-		return nil, refused("Give the order of the day a name.")
+		return nil, noName3.With()
 	}
 	howMany := toHowMany(&r.HowMany.V)
 	howMany.Corrected = nil // of these records alone
@@ -78,8 +78,7 @@ func (s *Server) StartDayOrder(ctx context.Context,
 		set, err := s.store.NewestSet(ctx, o.SetName)
 		var none *store.NoSetError
 		if errors.As(err, &none) {
-			return nil, refused(fmt.Sprintf("There are no records “%s” any more. Bring some in under that name, or "+
-				"prepare the run from the design and keep it as an order of the day anew.", o.SetName))
+			return nil, recordsGone.With(o.SetName)
 		}
 		if err != nil {
 			return nil, err
@@ -122,7 +121,7 @@ func (s *Server) goes(ctx context.Context, run *api.Run) (why string, err error)
 	_, err = s.StartPrint(ctx, api.StartPrintRequestObject{Id: run.Id,
 		Body: &api.StartPrint{Kind: api.StartPrintKindRest}})
 	// the run is prepared; its page says what to do
-	if status, as := told(err); err != nil && as != nil && status < http.StatusInternalServerError {
+	if status, as := publicError(err); err != nil && as != nil && status < http.StatusInternalServerError {
 		return as.Error(), nil
 	}
 	return "", err

@@ -65,7 +65,7 @@ func (s *Server) CreateDesign(ctx context.Context, req api.CreateDesignRequestOb
 // emptyDesign makes a design for a printer and a stock that fit each other.
 func (s *Server) emptyDesign(ctx context.Context, body *api.NewDesign) (*design.Design, error) {
 	if body.PrinterId == nil || body.StockId == nil || body.Name == nil {
-		return nil, refused("A new design needs a name, a printer and a stock.")
+		return nil, incomplete.With()
 	}
 	printer, err := s.store.Printer(ctx, *body.PrinterId)
 	if err != nil {

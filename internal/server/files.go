@@ -37,8 +37,7 @@ func (s *Server) WriteLabels(ctx context.Context, req api.WriteLabelsRequestObje
 // PutLabels implements api.StrictServerInterface.
 func (s *Server) PutLabels(ctx context.Context, req api.PutLabelsRequestObject) (api.PutLabelsResponseObject, error) {
 	if s.out == "" {
-		return nil, refused("This Odd Spool knows no folder for label files. Whoever runs it names one with -out; " +
-			"until then save the labels as a file.")
+		return nil, noFolder.With()
 	}
 	file, err := s.labelsAs(ctx, req.Id, string(req.Body.Format), or(req.Body.Labels, ""))
 	if err != nil {
@@ -107,8 +106,7 @@ func (s *Server) GetFileProgress(_ context.Context,
 func (s *Server) MailLabels(ctx context.Context, req api.MailLabelsRequestObject) (api.MailLabelsResponseObject,
 	error) {
 	if s.mail == nil {
-		return nil, refused("This Odd Spool knows no mail server. Whoever runs it names one with -mail; until then " +
-			"save the labels as a file.")
+		return nil, noMail.With()
 	}
 	file, err := s.labelsAs(ctx, req.Id, string(req.Body.Format), or(req.Body.Labels, ""))
 	if err != nil {
@@ -241,9 +239,9 @@ func (s *Server) labelsFor(ctx context.Context, r *store.Run, which string, foun
 	})
 	switch {
 	case len(chosen) == 0 && elsewhere > 0:
-		return nil, refused("None of these labels comes out of the printer of this run, and its files have no others.")
+		return nil, noneOfPrinter.With()
 	case len(chosen) == 0:
-		return nil, refused("All these labels have findings that must be mended first; the page of the run says which.")
+		return nil, allWithFindings.With()
 	}
 	return chosen, nil
 }

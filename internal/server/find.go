@@ -20,8 +20,7 @@ func (s *Server) FindWords(ctx context.Context, req api.FindWordsRequestObject) 
 	defer cancel()
 	hits, err := s.store.Find(within, req.Params.Words, mostHits)
 	if errors.Is(within.Err(), context.DeadlineExceeded) {
-		return nil, refused("There are too many records to look through for this. Write more of the word, or look in " +
-			"one record set.")
+		return nil, tooManyRecords.With()
 	}
 	answer := make(api.FindWords200JSONResponse, len(hits))
 	for i, hit := range hits {

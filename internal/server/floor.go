@@ -275,8 +275,7 @@ func (s *Server) SayLoaded(ctx context.Context, req api.SayLoadedRequestObject) 
 	}
 	reason := strings.TrimSpace(req.Body.Reason)
 	if reason == "" {
-		return nil, refused("Say why it is otherwise than the printer says: the rolls were changed, and it did not " +
-			"notice.")
+		return nil, noReason.With()
 	}
 	var is stock.Stock
 	switch {
@@ -292,13 +291,13 @@ func (s *Server) SayLoaded(ctx context.Context, req api.SayLoadedRequestObject) 
 			}
 		}
 	default:
-		return nil, refused("Say which stock is loaded.")
+		return nil, noStock.With()
 	}
 	if err != nil {
 		return nil, err
 	}
 	if reasons := stock.Fit(is, printer.About.V); len(reasons) > 0 {
-		return nil, refused(fmt.Sprintf("%s cannot be loaded in %s: %s", is.Name, printer.Name, reasons[0].Text))
+		return nil, stockDoesNotFit.With(is.Name, printer.Name, reasons[0].Text)
 	}
 	status, err := s.floor.status(ctx, printer)
 	if err != nil {

@@ -102,7 +102,7 @@ func (s *Server) startedDesign(ctx context.Context, body *api.NewDesign) (*desig
 		return nil, &wordsError{http.StatusNotFound, "There is no such design to start with."}
 	}
 	if body.PrinterId == nil {
-		return nil, refused("A new design needs a printer.")
+		return nil, noPrinter.With()
 	}
 	printer, err := s.store.Printer(ctx, *body.PrinterId)
 	if err != nil {

@@ -112,14 +112,14 @@ func (s *Server) KeepRunAnswers(ctx context.Context,
 	for _, typed := range req.Body.Answers {
 		i := slices.IndexFunc(asked, func(q questions.Question) bool { return q.Name == typed.Name })
 		if i < 0 {
-			return nil, refused(fmt.Sprintf("“%s” is not asked for each record or label of this run.", typed.Name))
+			return nil, notEach.With(typed.Name)
 		}
 		if q := &asked[i]; (q.Each == questions.EachLabel) != (typed.Copy > 0) {
-			return nil, refused(fmt.Sprintf("“%s” is asked for each %s; say which.", q.Asked(), q.Each))
+			return nil, forWhich.With(q.Asked(), q.Each)
 		}
 		kept, err := asked[i].Answer(typed.Answer)
 		if err != nil {
-			return nil, refused(fmt.Sprintf("Record %d: %v", typed.Record, err))
+			return nil, inRecord.With(typed.Record, err)
 		}
 		answers = append(answers, store.Answer{Record: typed.Record, Copy: typed.Copy, Name: typed.Name, Answer: kept})
 	}
@@ -214,8 +214,7 @@ func (s *Server) answered(ctx context.Context, r *store.Run) error {
 		}
 		for _, q := range d.Asked(r.Fields) {
 			if must(q) && r.Answers.V[q.Name] == "" {
-				return refused(fmt.Sprintf("“%s” needs an answer before labels are printed. Answer it on the page of "+
-					"the run.", q.Asked()))
+				return openRefused.With(q.Asked())
 			}
 		}
 	}
@@ -236,8 +235,7 @@ func (s *Server) answered(ctx context.Context, r *store.Run) error {
 			return err
 		}
 		if given < wanted {
-			return refused(fmt.Sprintf("“%s” needs an answer for each %s, and %d of %d are there. Answer the rest on "+
-				"the page of the run.", q.Asked(), q.Each, given, wanted))
+			return openInPart.With(q.Asked(), q.Each, given, wanted)
 		}
 	}
 	return nil

@@ -65,7 +65,7 @@ func (s *Server) printerFor(ctx context.Context, d store.Design) (int64, error) 
 		}
 	}
 	if len(printers) == 0 {
-		return 0, refused("There is no printer yet. Add one, then prepare the run.")
+		return 0, noPrinter2.With()
 	}
 	return printers[0].ID, nil
 }
@@ -101,8 +101,7 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 		return nil, err
 	}
 	if howMany.Fill == batch.FillThrough && len(besides.parts) > 0 {
-		return nil, refused("Labels that take one place of all pages after the other have none among them. Fill the " +
-			"pages along the rows, or take the others away.")
+		return nil, separatorsThroughPages.With()
 	}
 	designs := append([]*design.Design{d}, besides.designs...)
 	var records [][]string
@@ -152,7 +151,7 @@ func readHowMany(h *api.HowMany) (batch.HowMany, error) {
 	for number, copies := range or(h.Corrected, nil) {
 		n, err := strconv.Atoi(number)
 		if err != nil {
-			return read, refused(fmt.Sprintf("%q is no number of a record.", number))
+			return read, badRecordNumber.With(number)
 		}
 		read.Corrected[n] = copies
 	}
@@ -218,17 +217,15 @@ func demands(d *design.Design, plan *batch.Plan, part int, sets bool, fields []s
 	for i := range d.Series {
 		n := &d.Series[i]
 		if sets && (n.Each() == design.PerRecord || n.Each() == design.PerGroup) {
-			return nil, refused(fmt.Sprintf("The number series “%s” gives a number to each %s, whose labels must "+
-				"follow one another. Print all labels of a record, then those of the next.", n.Name, n.Each()))
+			return nil, labelsApart.With(n.Name, n.Each())
 		}
 		keys, err := valuesOf(n.Anew, known, answers, d, chosen, records)
 		if err != nil {
-			return nil, refused(fmt.Sprintf("The number series “%s” cannot tell when it starts over. %v", n.Name, err))
+			return nil, seriesResetUnknown.With(n.Name, err)
 		}
 		groups, err := valuesOf(n.Group, known, answers, d, chosen, records)
 		if err != nil {
-			return nil, refused(fmt.Sprintf("The number series “%s” cannot tell which records are a group. %v", n.Name,
-				err))
+			return nil, seriesGroupUnknown.With(n.Name, err)
 		}
 		var same func(before, record int) bool
 		switch n.Each() {

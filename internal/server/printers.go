@@ -53,10 +53,10 @@ func (s *Server) readPrinter(body *api.PutPrinter) (about stock.Printer, address
 	decoder := json.NewDecoder(bytes.NewReader(body.About))
 	decoder.DisallowUnknownFields()
 	if err := decoder.Decode(&about); err != nil {
-		return about, "", "", refused(fmt.Sprintf("This is no printer: %v.", strings.TrimPrefix(err.Error(), "json: ")))
+		return about, "", "", impossibleRefused.With(strings.TrimPrefix(err.Error(), "json: "))
 	}
 	if about.Name = strings.TrimSpace(about.Name); about.Name == "" {
-		return about, "", "", refused("A printer needs a name to be found by.")
+		return about, "", "", noName4.With()
 	}
 	if reasons := about.Check(); reasons != nil {
 		return about, "", "", refused(reasons[0].Text)
@@ -68,7 +68,7 @@ func (s *Server) readPrinter(body *api.PutPrinter) (about stock.Printer, address
 	}
 	camera = strings.TrimSpace(or(body.Camera, ""))
 	if camera != "" && !strings.HasPrefix(camera, "http://") && !strings.HasPrefix(camera, "https://") {
-		return about, "", "", refused("A camera's address begins with http:// or https://.")
+		return about, "", "", badCamera.With()
 	}
 	if encoder := strings.TrimSpace(or(body.Encoder, "")); encoder != "" {
 		if _, err := runner.EncoderAt(encoder); err != nil {
@@ -162,7 +162,7 @@ func (s *Server) LoadStock(ctx context.Context, req api.LoadStockRequestObject) 
 	}
 	device, isStandIn := strings.CutSuffix(p.Camera, "/web")
 	if !isStandIn {
-		return nil, refused(fmt.Sprintf("%s is no stand-in: load it by hand, and it tells what is in it.", p.Name))
+		return nil, notStandIn.With(p.Name)
 	}
 	body, err := json.Marshal(map[string]any{"stock": kept.About.V})
 	if err != nil {
@@ -188,7 +188,7 @@ func (s *Server) LoadStock(ctx context.Context, req api.LoadStockRequestObject) 
 
 // notConnected says that a printer has no address.
 func notConnected(p *store.Printer) error {
-	return refused(fmt.Sprintf("%s is not connected: it has no address to print to. Give it one on the Floor.", p.Name))
+	return notConnected3.With(p.Name)
 }
 
 // PrintRuled implements api.StrictServerInterface.
@@ -310,7 +310,7 @@ func (s *Server) putSetup(ctx context.Context, id, printer int64, body *api.PutS
 		return api.Setup{}, fmt.Errorf("read print set-up: %w", err)
 	}
 	if about.Name = strings.TrimSpace(about.Name); about.Name == "" {
-		return api.Setup{}, refused("A print set-up needs a name to be chosen by.")
+		return api.Setup{}, noName5.With()
 	}
 	if reasons := about.Check(does); reasons != nil {
 		return api.Setup{}, refused(reasons[0].Text)

@@ -49,12 +49,10 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 	order.PerPage = d.Stock.PerPage()
 	if order.Start > 0 {
 		if order.Fill == batch.FillThrough {
-			return nil, refused("Labels that run down a stack of sheets begin with a whole sheet. Begin at place 1, " +
-				"or fill the sheets along their rows.")
+			return nil, wholeSheetFirst.With()
 		}
 		if places := d.Stock.PerPage(); d.Stock.Kind != stock.Sheet || order.Start >= places {
-			return nil, refused(fmt.Sprintf("%d places of the first sheet cannot be used already: %s.", order.Start,
-				sheetPlaces(&d.Stock)))
+			return nil, sheetUsedUp.With(order.Start, sheetPlaces(&d.Stock))
 		}
 	}
 	if order.Kind == "sample" || order.Kind == "again" {
@@ -116,10 +114,9 @@ func (s *Server) next(ctx context.Context, run int64, typed, by string) (next ap
 		}
 		switch {
 		case len(found) == 0:
-			return next, refused(fmt.Sprintf("No record of this run says “%s”.", typed))
+			return next, noRecordSays.With(typed)
 		case len(found) > 1:
-			return next, refused(fmt.Sprintf("“%s” stands in records %d and %d of this run. Scan something that "+
-				"stands in one alone.", typed, found[0], found[1]))
+			return next, twoRecordsSay.With(typed, found[0], found[1])
 		}
 		record = found[0]
 	}
@@ -128,16 +125,14 @@ func (s *Server) next(ctx context.Context, run int64, typed, by string) (next ap
 		return next, err
 	}
 	if slices.Contains(found.LeftOut, record) {
-		return next, refused(fmt.Sprintf("Record %d has findings that must be mended first; the page of the run "+
-			"says which.", record))
+		return next, recordWithFindings.With(record)
 	}
 	label, err := s.store.NextLabel(ctx, r.ID, record, found.LeftOut)
 	switch {
 	case err != nil:
 		return next, err
 	case label == 0 && record > 0:
-		return next, refused(fmt.Sprintf("All labels of record %d are out. Print it again on the page of the run, if "+
-			"it is missing.", record))
+		return next, recordOut.With(record)
 	case label == 0:
 		return next, store.ErrNothingToPrint
 	}
@@ -179,12 +174,11 @@ func (s *Server) freePrinter(ctx context.Context, r *store.Run) (int64, error) {
 		}
 		if _, err := s.setupOf(ctx, r, p.ID, nil); err == nil {
 			return p.ID, nil
-		} else if _, as := told(err); as == nil {
+		} else if _, as := publicError(err); as == nil {
 			return 0, err
 		}
 	}
-	return 0, refused("No printer on which these labels can be printed is free just now. Wait for one, or name the " +
-		"printer: the run waits for its turn there.")
+	return 0, noFreePrinter.With()
 }
 
 func sheetPlaces(on *stock.Stock) string {
@@ -211,9 +205,7 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, set
 		return setup, err
 	}
 	if does.Resolution != d.Printer.Resolution {
-		return setup, refused(fmt.Sprintf("This design is made in dots of %v and %s prints %v. Change its printer on "+
-			"the Bench, then prepare the run again.",
-			d.Printer.Resolution, does.Name, does.Resolution))
+		return setup, otherResolution.With(d.Printer.Resolution, does.Name, does.Resolution)
 	}
 	if reasons := stock.Fit(d.Stock, does); reasons != nil {
 		return setup, refused(reasons[0].Text)
@@ -228,8 +220,7 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, set
 	if inks := stock.Inks(d.Stock, does); len(inks) > 0 {
 		for _, ink := range composer.Inks() {
 			if !stock.Can(ink, inks) {
-				return setup, refused(fmt.Sprintf("This design prints in %s, and %s cannot now. Change its ribbon or "+
-					"the design, then prepare the run again.", ink, does.Name))
+				return setup, noInk.With(ink, does.Name)
 			}
 		}
 	}
@@ -257,15 +248,14 @@ func (s *Server) keptSetup(ctx context.Context, id *int64, printer int64, docume
 		return setup, err
 	}
 	if kept.PrinterID != printer {
-		return setup, refused("This print set-up belongs to another printer. Choose one of this printer, or none.")
+		return setup, setupOfOtherPrinter.With()
 	}
 	var d struct{ Stock struct{ Number, Name string } }
 	if err := json.Unmarshal(document, &d); err != nil {
 		return setup, fmt.Errorf("read a design: %w", err)
 	}
 	if kept.Stock != "" && kept.Stock != d.Stock.Number {
-		return setup, refused(fmt.Sprintf("This print set-up is for the stock %s, and these labels are on %s. Choose "+
-			"another, or none.", kept.Stock, d.Stock.Name))
+		return setup, setupOfOtherStock.With(kept.Stock, d.Stock.Name)
 	}
 	return kept.About.V, nil
 }
@@ -285,8 +275,7 @@ func (s *Server) misloaded(ctx context.Context, p *store.Printer, needs *stock.S
 	}
 	loaded := p.Loaded(status.Loaded)
 	if misfit := loaded.Misfit(*needs); misfit != nil {
-		return refused(fmt.Sprintf("%s: %s Load it, then print; or say, with a reason, that it is loaded.", p.Name,
-			misfit.Text))
+		return notLoaded.With(p.Name, misfit.Text)
 	}
 	return nil
 }
@@ -306,7 +295,7 @@ func (s *Server) CancelPrint(ctx context.Context, req api.CancelPrintRequestObje
 // GoOnPrint implements api.StrictServerInterface.
 func (s *Server) GoOnPrint(ctx context.Context, req api.GoOnPrintRequestObject) (api.GoOnPrintResponseObject, error) {
 	if req.Body.LastLabel == nil {
-		return nil, refused("Say which label of the run was the last to come out; 0 if none of this print did.")
+		return nil, noLastLabel.With()
 	}
 	err := s.store.GoOn(ctx, req.Id, *req.Body.LastLabel)
 	s.runner.Wake()

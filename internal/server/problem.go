@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"reflect"
 	"regexp"
 	"strconv"
 	"strings"
@@ -16,32 +15,10 @@ import (
 	"github.com/getkin/kin-openapi/openapi3filter"
 	"github.com/gin-gonic/gin"
 
-	"oddspool/core/batch"
 	"oddspool/core/design"
-	"oddspool/core/filter"
-	"oddspool/core/picture"
-	"oddspool/core/questions"
-	"oddspool/core/safety"
-	"oddspool/core/safety/hazard"
-	"oddspool/core/safety/pipe"
-	"oddspool/core/safety/reference"
-	"oddspool/core/safety/sign"
-	"oddspool/core/safety/symbols"
-	"oddspool/core/series"
-	"oddspool/core/symbology"
-	"oddspool/core/typeset"
+	"oddspool/core/refusal"
 	"oddspool/internal/api"
-	"oddspool/internal/artwork"
-	"oddspool/internal/bundle"
-	"oddspool/internal/databases"
 	"oddspool/internal/feeds"
-	"oddspool/internal/mail"
-	"oddspool/internal/orderdesk"
-	"oddspool/internal/press"
-	"oddspool/internal/reach"
-	"oddspool/internal/sandbox"
-	"oddspool/internal/secrets"
-	"oddspool/internal/sources"
 	"oddspool/internal/store"
 )
 
@@ -53,107 +30,37 @@ type wordsError struct {
 
 func (e *wordsError) Error() string { return e.text }
 
-func refused(text string) error { return &wordsError{http.StatusUnprocessableEntity, text} }
+// refused refuses something in words that another part of the program gave.
+func refused(text string) error { return said.With(text) }
 
-// statuses lists every error whose words people are told, by its type or as the value itself, with
-// the status of the answer. What is not here is nobody's to see.
-var statuses = map[any]int{
-	reflect.TypeFor[*store.NotFoundError](): http.StatusNotFound,
-	store.ErrSignIn:                         http.StatusUnauthorized,
-
-	reflect.TypeFor[*store.ConflictError]():      http.StatusConflict,
-	reflect.TypeFor[*store.NumberTakenError]():   http.StatusConflict,
-	reflect.TypeFor[*store.PartChangedError]():   http.StatusConflict,
-	reflect.TypeFor[*store.NameTakenError]():     http.StatusConflict,
-	reflect.TypeFor[*store.TypefaceTakenError](): http.StatusConflict,
-	store.ErrSetupTaken:                          http.StatusConflict,
-	store.ErrPrinterBusy:                         http.StatusConflict,
-	store.ErrRunBusy:                             http.StatusConflict,
-	store.ErrRecordsReplaced:                     http.StatusConflict,
-	store.ErrConnectionTaken:                     http.StatusConflict,
-	reflect.TypeFor[*feeds.MissingError]():       http.StatusConflict,
-	store.ErrRunStarted:                          http.StatusConflict,
-	store.ErrNotHeld:                             http.StatusConflict,
-	store.ErrUnsettled:                           http.StatusConflict,
-
-	store.ErrRunClosed:                          http.StatusConflict,
-	store.ErrCopied:                             http.StatusConflict,
-	store.ErrRunDoubted:                         http.StatusConflict,
-	store.ErrLabelsWait:                         http.StatusConflict,
-	store.ErrNoSuchLabels:                       http.StatusUnprocessableEntity,
-	reflect.TypeFor[*store.SeriesError]():       http.StatusUnprocessableEntity,
-	reflect.TypeFor[*series.Error]():            http.StatusUnprocessableEntity,
-	reflect.TypeFor[*design.ClashError]():       http.StatusUnprocessableEntity,
-	store.ErrNothingToPrint:                     http.StatusUnprocessableEntity,
-	reflect.TypeFor[*store.SpoiledSinceError](): http.StatusUnprocessableEntity,
-	reflect.TypeFor[*store.NotOfPrintError]():   http.StatusUnprocessableEntity,
-	reflect.TypeFor[*sources.FileError]():       http.StatusUnprocessableEntity,
-	reflect.TypeFor[*design.SyntaxError]():      http.StatusUnprocessableEntity,
-	reflect.TypeFor[*design.FutureError]():      http.StatusUnprocessableEntity,
-	reflect.TypeFor[*design.FaultsError]():      http.StatusUnprocessableEntity,
-	reflect.TypeFor[*picture.FileError]():       http.StatusUnprocessableEntity,
-	reflect.TypeFor[*batch.GatherError]():       http.StatusUnprocessableEntity,
-	reflect.TypeFor[*typeset.FileError]():       http.StatusUnprocessableEntity,
-	reflect.TypeFor[*store.FullError]():         http.StatusUnprocessableEntity,
-	reflect.TypeFor[*artwork.FileError]():       http.StatusUnprocessableEntity,
-	reflect.TypeFor[*bundle.FileError]():        http.StatusUnprocessableEntity,
-	reflect.TypeFor[*picture.AbsentError]():     http.StatusUnprocessableEntity,
-	reflect.TypeFor[*typeset.FamilyError]():     http.StatusUnprocessableEntity,
-	reflect.TypeFor[*symbology.UnknownError]():  http.StatusUnprocessableEntity,
-	reflect.TypeFor[*hazard.Error]():            http.StatusUnprocessableEntity,
-	reflect.TypeFor[*reference.Error]():         http.StatusUnprocessableEntity,
-	reflect.TypeFor[*pipe.Error]():              http.StatusUnprocessableEntity,
-	reflect.TypeFor[*sign.Error]():              http.StatusUnprocessableEntity,
-	reflect.TypeFor[*safety.Error]():            http.StatusUnprocessableEntity,
-	reflect.TypeFor[*symbols.UnknownError]():    http.StatusNotFound,
-	reflect.TypeFor[*symbols.DrawingError]():    http.StatusUnprocessableEntity,
-	reflect.TypeFor[*filter.SpecError]():        http.StatusUnprocessableEntity,
-	reflect.TypeFor[*questions.AnswerError]():   http.StatusUnprocessableEntity,
-	reflect.TypeFor[*batch.RangeError]():        http.StatusUnprocessableEntity,
-	reflect.TypeFor[*batch.QuantityError]():     http.StatusUnprocessableEntity,
-	reflect.TypeFor[*batch.TooManyError]():      http.StatusUnprocessableEntity,
-	reflect.TypeFor[*reach.ForbiddenError]():    http.StatusUnprocessableEntity,
-	reflect.TypeFor[*feeds.Error]():             http.StatusUnprocessableEntity,
-	reflect.TypeFor[*databases.MissingError]():  http.StatusUnprocessableEntity,
-	reflect.TypeFor[*sandbox.BusyError]():       http.StatusServiceUnavailable,
-	secrets.ErrOtherKey:                         http.StatusUnprocessableEntity,
-
-	reflect.TypeFor[*databases.Error]():        http.StatusBadGateway,
-	reflect.TypeFor[*orderdesk.Error]():        http.StatusBadGateway,
-	reflect.TypeFor[*mail.Error]():             http.StatusBadGateway,
-	reflect.TypeFor[*press.UnreachableError](): http.StatusBadGateway,
-	reflect.TypeFor[*press.NonsenseError]():    http.StatusBadGateway,
-	reflect.TypeFor[*press.RefusedError]():     http.StatusBadGateway,
+// refusalStatuses are the statuses of answers to what is refused.
+var refusalStatuses = map[refusal.Status]int{
+	refusal.Invalid: http.StatusUnprocessableEntity, refusal.Missing: http.StatusNotFound,
+	refusal.Conflict: http.StatusConflict, refusal.Outside: http.StatusBadGateway,
+	refusal.Denied: http.StatusUnauthorized, refusal.Busy: http.StatusServiceUnavailable,
 }
 
-// told finds the outermost error in err that people are told, without what the layers above it added
+// publicError finds the outermost error in err that people are publicError, without what the layers above it added
 // for logs, and the status of the answer; 500 and nil for what nobody should see.
-func told(err error) (int, error) {
+func publicError(err error) (int, error) {
 	switch err := err.(type) {
+	case *refusal.Error:
+		return refusalStatuses[err.Kind.Status], err
+	case refusal.Refuser:
+		return refusalStatuses[err.Refusal().Kind.Status], err
 	case *wordsError:
 		return err.status, err
 	case *http.MaxBytesError:
 		return http.StatusRequestEntityTooLarge, &wordsError{text: tooLarge(0, mostUpload)}
 	}
-	if status, listed := statuses[reflect.TypeOf(err)]; listed {
-		if asked, ok := err.(interface{ Outside() bool }); ok && !asked.Outside() { // of what another system was asked
-			status = http.StatusUnprocessableEntity
-		}
-		return status, err
-	}
-	if reflect.ValueOf(err).Comparable() {
-		if status, listed := statuses[err]; listed {
-			return status, err
-		}
-	}
 	switch wrapped := err.(type) {
 	case interface{ Unwrap() error }:
 		if inner := wrapped.Unwrap(); inner != nil {
-			return told(inner)
+			return publicError(inner)
 		}
 	case interface{ Unwrap() []error }:
 		for _, inner := range wrapped.Unwrap() {
-			if status, as := told(inner); as != nil {
+			if status, as := publicError(inner); as != nil {
 				return status, as
 			}
 		}
@@ -172,7 +79,7 @@ func (s *Server) fail(c *gin.Context, err error) {
 		c.Abort()
 		return
 	}
-	status, as := told(err)
+	status, as := publicError(err)
 	missing, isMissing := store.IsMissing(err)
 	switch {
 	case as != nil:
@@ -196,7 +103,24 @@ func (s *Server) fail(c *gin.Context, err error) {
 	if faults != nil { // they begin with a path, which is written as it is
 		text = faults.Error() + "."
 	}
-	writeProblem(c, status, text, faults, errors.As(err, new(*feeds.UnreadError)))
+	problem := api.Problem{Status: status, Text: text}
+	refused, _ := as.(*refusal.Error)
+	if more, is := as.(refusal.Refuser); is {
+		refused = more.Refusal()
+	}
+	if refused != nil {
+		values := refused.Named()
+		for name, value := range values {
+			if text, is := value.(string); is {
+				values[name] = shortened(text, longestValue)
+			}
+		}
+		problem.Kind, problem.Values = &refused.Kind.Code, &values
+	}
+	if unread := errors.As(err, new(*feeds.UnreadError)); unread {
+		problem.AsRead = &unread
+	}
+	sendProblem(c, problem, faults)
 }
 
 // sentence begins with a capital and ends with a full stop.
@@ -280,15 +204,27 @@ func beyond(e *openapi3.SchemaError) string {
 	return ""
 }
 
-func writeProblem(c *gin.Context, status int, text string, faults *design.FaultsError, asRead ...bool) {
-	const longest = 2000
-	if len(text) > longest {
-		text = strings.ToValidUTF8(text[:longest], "") + "…"
+func writeProblem(c *gin.Context, status int, text string, faults *design.FaultsError) {
+	sendProblem(c, api.Problem{Status: status, Text: text}, faults)
+}
+
+// How long the sentence of a problem and each of its values are, in bytes.
+const (
+	longestText  = 2000
+	longestValue = 500
+)
+
+// shortened returns a text of so many bytes at most, and … where something is left off.
+func shortened(text string, most int) string {
+	if len(text) <= most {
+		return text
 	}
-	problem := api.Problem{Status: status, Text: text}
-	if len(asRead) > 0 && asRead[0] {
-		problem.AsRead = &asRead[0]
-	}
+	return strings.ToValidUTF8(text[:most], "") + "…"
+}
+
+// sendProblem ends an answer with a problem and the faults of a document.
+func sendProblem(c *gin.Context, problem api.Problem, faults *design.FaultsError) {
+	problem.Text = shortened(problem.Text, longestText)
 	if faults != nil {
 		told := faults.Faults[:min(len(faults.Faults), mostFaults)]
 		list := make([]struct {
@@ -300,5 +236,5 @@ func writeProblem(c *gin.Context, status int, text string, faults *design.Faults
 		}
 		problem.Faults = &list
 	}
-	c.AbortWithStatusJSON(status, problem)
+	c.AbortWithStatusJSON(problem.Status, problem)
 }

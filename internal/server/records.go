@@ -77,8 +77,7 @@ func (s *Server) GatherRecords(ctx context.Context,
 		return nil, err
 	}
 	if set.Count > mostToGather {
-		return nil, refused(fmt.Sprintf("%s has %d records; up to %d are gathered at once. Take in a part of them.",
-			set.Name, set.Count, mostToGather))
+		return nil, tooManyToGather.With(set.Name, set.Count, mostToGather)
 	}
 	gatherer, err := batch.NewGatherer(set.Fields, req.Body.Fields, req.Body.Size)
 	if err != nil {
@@ -102,12 +101,11 @@ func (s *Server) WriteRecords(ctx context.Context, req api.WriteRecordsRequestOb
 	}
 	for i, record := range req.Body.Records {
 		if len(record) != len(fields) {
-			return nil, refused(fmt.Sprintf("Record %d has %d values, and there are %d fields.", i+1, len(record),
-				len(fields)))
+			return nil, otherWidth.With(i+1, len(record), len(fields))
 		}
 	}
 	if len(req.Body.Records) == 0 {
-		return nil, refused("There is no record yet. Write one, then keep them.")
+		return nil, empty.With()
 	}
 	checks, err := fieldChecks(or(req.Body.Checks, nil))
 	if err != nil {
@@ -158,8 +156,7 @@ func (s *Server) PackRecords(ctx context.Context, req api.PackRecordsRequestObje
 		return nil, err
 	}
 	if set.Count > mostToGather {
-		return nil, refused(fmt.Sprintf("%s has %d records; up to %d are packed at once. Take in a part of them.",
-			set.Name, set.Count, mostToGather))
+		return nil, tooManyToPack.With(set.Name, set.Count, mostToGather)
 	}
 	records, err := s.store.Records(ctx, set.ID, 1, set.Count)
 	if err != nil {
@@ -231,7 +228,7 @@ func readUpload(form *multipart.Reader) (*upload, error) {
 		}
 		if part.FormName() == "file" {
 			if u.data != nil {
-				return nil, refused("One file is taken in at a time.")
+				return nil, oneFile.With()
 			}
 			if u.data, err = io.ReadAll(part); err != nil {
 				return nil, notWhole(err)
@@ -247,8 +244,7 @@ func readUpload(form *multipart.Reader) (*upload, error) {
 		}
 		text := string(data)
 		if why := badText(text); len(data) > mostChoice || why != "" {
-			return nil, refused(fmt.Sprintf("The %s cannot be taken: it %s.", part.FormName(),
-				cmp.Or(why, "is too long")))
+			return nil, badPart.With(part.FormName(), cmp.Or(why, "is too long"))
 		}
 		switch part.FormName() {
 		case "name":
@@ -269,12 +265,12 @@ func readUpload(form *multipart.Reader) (*upload, error) {
 			u.settings.Columns = text
 		case "replaces":
 			if u.replaces, err = strconv.ParseInt(text, 10, 64); err != nil || u.replaces <= 0 {
-				return nil, refused(fmt.Sprintf("%q is no set of records that could be replaced.", text))
+				return nil, nothingToReplace.With(text)
 			}
 		case "anyway":
 			u.anyway = text == "yes"
 		default:
-			return nil, refused(fmt.Sprintf("There is no choice %q of how a file is read.", part.FormName()))
+			return nil, unknownChoice.With(part.FormName())
 		}
 	}
 	if u.name = strings.ToValidUTF8(strings.ReplaceAll(u.name, "\x00", ""), ""); len(u.name) > mostName {
@@ -393,7 +389,7 @@ func (s *Server) ImportRecords(ctx context.Context,
 		return nil, err
 	}
 	if u.name == "" || u.name == "." {
-		return nil, refused("The record set needs a name.")
+		return nil, noName2.With()
 	}
 	source, err := sources.Open(ctx, bytes.NewReader(u.data), int64(len(u.data)), u.settings)
 	if err != nil {
@@ -421,8 +417,7 @@ func (s *Server) replaceRecords(ctx context.Context, u *upload, source *sources.
 		return set, err
 	}
 	if feed != nil {
-		return set, refused(fmt.Sprintf("%s is read from %s. Read it again there, or take this file in as a set of "+
-			"its own.", old.Name, feed.Connection))
+		return set, readFromConnection.With(old.Name, feed.Connection)
 	}
 	found, err := s.differs(ctx, old, source)
 	if err != nil {

@@ -17,6 +17,8 @@ import (
 	"sync"
 	"time"
 
+	"oddspool/core/refusal"
+
 	"oddspool/core/design"
 	"oddspool/core/safety/hazard"
 	"oddspool/core/safety/reference"
@@ -41,8 +43,8 @@ type packs struct {
 	read  map[string]*reference.Pack
 }
 
-// of returns a pack; empty: the one of the program.
-func (p *packs) of(ctx context.Context, version string) (*reference.Pack, error) {
+// pack returns a pack; empty: the one pack the program.
+func (p *packs) pack(ctx context.Context, version string) (*reference.Pack, error) {
 	if version == "" || version == reference.Shipped().Version {
 		return reference.Shipped(), nil
 	}
@@ -72,7 +74,7 @@ func (s *Server) inUse(ctx context.Context) (*reference.Pack, error) {
 	if err != nil {
 		return nil, err
 	}
-	return s.packs.of(ctx, version)
+	return s.packs.pack(ctx, version)
 }
 
 // packOf returns the pack of a version, or the one in use.
@@ -80,7 +82,7 @@ func (s *Server) packOf(ctx context.Context, version string) (*reference.Pack, e
 	if version == "" {
 		return s.inUse(ctx)
 	}
-	return s.packs.of(ctx, version)
+	return s.packs.pack(ctx, version)
 }
 
 // KeepShipped keeps the pack of the program, so that designs of today find their symbols when a later program ships
@@ -96,7 +98,7 @@ func KeepShipped(ctx context.Context, s *store.Store) error {
 		if err := reference.Write(&data, p.About, p.Files(), nil); err != nil {
 			return err
 		}
-		told := new(reference.Error)
+		told := new(refusal.Error)
 		// another server was first
 		if err := s.KeepPack(ctx, p, data.Bytes(), p.By); err != nil && !errors.As(err, &told) {
 			return err
@@ -116,7 +118,7 @@ func BroughtSymbols(s *store.Store) func(id string) ([]byte, error) {
 			return s.SymbolDrawing(context.Background(), named)
 		}
 		data, err := s.PackData(context.Background(), version)
-		if errors.As(err, new(*reference.Error)) {
+		if errors.As(err, new(*refusal.Error)) {
 			return nil, &symbols.UnknownError{ID: named}
 		}
 		if err != nil {
@@ -157,8 +159,7 @@ const issueTime = 30 * time.Second
 func (s *Server) CheckReference(ctx context.Context,
 	_ api.CheckReferenceRequestObject) (api.CheckReferenceResponseObject, error) {
 	if s.issuer.Address == "" {
-		return nil, refused("It is not known where reference packs are issued. Whoever runs Odd Spool names the " +
-			"address with -reference; until then bring a pack in as a file.")
+		return nil, noIssuer.With()
 	}
 	var latest struct{ Version, File string }
 	told, err := s.issued(ctx, "latest.json", 64<<10)
@@ -167,8 +168,7 @@ func (s *Server) CheckReference(ctx context.Context,
 	}
 	if err := json.Unmarshal(told, &latest); err != nil || latest.Version == "" || latest.File == "" ||
 		strings.ContainsAny(latest.File, `/\:`) {
-		return nil, refused(fmt.Sprintf("%s does not say which pack is the newest. Ask whoever issues them.",
-			s.issuer.Address))
+		return nil, newestUnknown.With(s.issuer.Address)
 	}
 	kept, err := s.store.Packs(ctx)
 	if err != nil {
@@ -194,13 +194,13 @@ func (s *Server) CheckReference(ctx context.Context,
 func (s *Server) issued(ctx context.Context, name string, most int64) ([]byte, error) {
 	where, err := url.JoinPath(s.issuer.Address, name)
 	if err != nil {
-		return nil, refused(fmt.Sprintf("%q is no address of a web server.", s.issuer.Address))
+		return nil, badAddress.With(s.issuer.Address)
 	}
 	ctx, cancel := context.WithTimeout(ctx, issueTime)
 	defer cancel()
 	request, err := http.NewRequestWithContext(ctx, http.MethodGet, where, nil)
 	if err != nil {
-		return nil, refused(fmt.Sprintf("%q is no address of a web server.", where))
+		return nil, badAddress2.With(where)
 	}
 	client := &http.Client{Transport: s.clients.Guard.Transport(), CheckRedirect: reach.NoRedirects}
 	defer client.CloseIdleConnections()
@@ -332,7 +332,7 @@ func (s *Server) GetReferenceChanges(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	to, err := s.packs.of(ctx, req.Version)
+	to, err := s.packs.pack(ctx, req.Version)
 	if err != nil {
 		return nil, err
 	}
@@ -399,7 +399,7 @@ func (s *Server) ReferenceOnLabel(ctx context.Context,
 	if answer.Reference == answer.Version {
 		return answer, nil
 	}
-	from, err := s.packs.of(ctx, d.Reference)
+	from, err := s.packs.pack(ctx, d.Reference)
 	if err != nil {
 		return nil, err
 	}
@@ -467,10 +467,10 @@ func (s *Server) AddSignText(ctx context.Context, req api.AddSignTextRequestObje
 	b := req.Body
 	made := store.SignText{Kind: b.Kind, Symbols: b.Symbols, Message: strings.TrimSpace(b.Message)}
 	if made.Message == "" {
-		return nil, refused("Say what the sign says.")
+		return nil, empty2.With()
 	}
 	if b.Kind != "" && !slices.ContainsFunc(sign.Kinds, func(k sign.Kind) bool { return k.ID == b.Kind }) {
-		return nil, refused(fmt.Sprintf("%q is no signal word that signs begin with.", b.Kind))
+		return nil, unknownSignalWord.With(b.Kind)
 	}
 	pack, err := s.inUse(ctx)
 	if err != nil {
@@ -478,7 +478,7 @@ func (s *Server) AddSignText(ctx context.Context, req api.AddSignTextRequestObje
 	}
 	for _, id := range b.Symbols {
 		if _, err := symbols.In(pack.Version, id); err != nil {
-			return nil, refused(fmt.Sprintf("There is no symbol %q.", id))
+			return nil, unknownId.With(id)
 		}
 	}
 	id, err := s.store.AddSignText(ctx, made, s.user(ctx))

@@ -36,7 +36,7 @@ func (s *Server) ListRuns(ctx context.Context, req api.ListRunsRequestObject) (a
 		}
 		day, err := time.ParseInLocation(time.DateOnly, *text, time.Local)
 		if err != nil {
-			return nil, refused(fmt.Sprintf("%q is no day; write it like 2026-11-26.", *text))
+			return nil, badDay.With(*text)
 		}
 		if to == &wanted.To {
 			day = day.AddDate(0, 0, 1)
@@ -88,7 +88,7 @@ func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject
 		return nil, fmt.Errorf("read design %d: %w", d.ID, err)
 	}
 	if len(has.Elements) == 0 {
-		return nil, refused("There is nothing on this design yet. Put something on it, then prepare the run.")
+		return nil, emptyDesignRefused.With()
 	}
 	revision, err := s.store.KeepRevision(ctx, d.ID, "", s.user(ctx))
 	if err != nil {

@@ -306,8 +306,7 @@ func (s *Server) FindStatements(ctx context.Context,
 	}
 	book, language := pack.Book, or(req.Params.Language, "en")
 	if !slices.Contains(hazard.Languages, language) {
-		return nil, refused(fmt.Sprintf("%q is no language that statements are kept in; there are %s.", language,
-			strings.Join(hazard.Languages, ", ")))
+		return nil, unknownLanguage.With(language, strings.Join(hazard.Languages, ", "))
 	}
 	wanted := strings.ToLower(strings.TrimSpace(req.Params.Search))
 	answer := api.FindStatements200JSONResponse{}
@@ -349,7 +348,7 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 	asked := make([]api.HazardRequest, len(wanted))
 	for i, language := range wanted {
 		if slices.Contains(wanted[:i], language) {
-			return nil, refused(fmt.Sprintf("%s is there already; choose another language.", language))
+			return nil, languageTwice.With(language)
 		}
 	}
 	for i := range wanted {
@@ -369,23 +368,19 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 			ids[i] = o.ID
 		}
 		if h.mixed == nil {
-			return nil, refused(fmt.Sprintf("The entry leaves open: %s. Answer that first: the label says it, or "+
-				"depends on it.", strings.Join(ids, ", ")))
+			return nil, entryOpen.With(strings.Join(ids, ", "))
 		}
-		return nil, refused(fmt.Sprintf("What this mixture is cannot be known from its parts alone: %s. Answer that "+
-			"first; a label without it could lack a hazard.", strings.Join(ids, ", ")))
+		return nil, mixtureOpen.With(strings.Join(ids, ", "))
 	}
 	if blanks := h.label.Blanks; len(blanks) > 0 && req.Body.RecordSet == nil {
-		return nil, refused(fmt.Sprintf("%s: a blank is not filled. Say what stands there, such as an approved "+
-			"waste plant.", strings.Join(blanks, ", ")))
+		return nil, blankOpen.With(strings.Join(blanks, ", "))
 	}
 	if h.label.Rules != hazard.GHS {
 		if missing := supplierLacks(or(req.Body.Supplier, "")); missing != "" {
 			return nil, refused(missing)
 		}
 		if or(req.Body.Hazard.Public, false) && strings.TrimSpace(or(req.Body.Quantity, "")) == "" {
-			return nil, refused("What is supplied to the general public says how much is in it. Give the quantity " +
-				"(CLP, article 17(1)(b)).")
+			return nil, noQuantity.With()
 		}
 	}
 	if ufi := strings.TrimSpace(or(req.Body.Ufi, "")); ufi != "" {
@@ -408,16 +403,14 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 	}
 	if req.Body.RecordSet != nil {
 		if c.More != nil {
-			return nil, refused("The fields that were looked up for records are in one language. Lay out one label " +
-				"for all, or look the records up in the other language for a label of its own.")
+			return nil, recordsInOneLanguage.With()
 		}
 		set, err := s.store.RecordSet(ctx, *req.Body.RecordSet)
 		if err != nil {
 			return nil, err
 		}
 		if c.Places = hazard.Pictograms(set.Fields); c.Places == 0 {
-			return nil, refused(fmt.Sprintf("The hazards of %s were not looked up yet. Do that under Records, and "+
-				"choose the set that comes of it.", set.Name))
+			return nil, notLookedUp.With(set.Name)
 		}
 	}
 	answer, err := s.layOut(ctx, req.Body.Document,
@@ -431,8 +424,7 @@ func filledIn(fill map[string]string, language, of int) (*map[string]string, err
 	for code, text := range fill {
 		texts := strings.Split(text, "|")
 		if len(texts) != of && of > 1 {
-			return nil, refused(fmt.Sprintf("%s: its blank is filled in %d languages, and the label has %d. Write "+
-				"what stands there in each, with | between.", code, len(texts), of))
+			return nil, blankByLanguage.With(code, len(texts), of)
 		}
 		made[code] = text
 		if of > 1 {
@@ -463,7 +455,7 @@ func supplierLacks(supplier string) string {
 func madeWith(document api.Document) (version string, err error) {
 	var made struct{ Reference string }
 	if err := json.Unmarshal(document, &made); err != nil {
-		return "", refused("This is no design.")
+		return "", unreadable.With()
 	}
 	return made.Reference, nil
 }
@@ -512,8 +504,7 @@ func (s *Server) setForLayout(ctx context.Context, id int64) (fields []string, r
 		return nil, nil, err
 	}
 	if set.Count > mostToGather {
-		return nil, nil, refused(fmt.Sprintf("%s has %d records; a label is laid out for up to %d at once. Take in a "+
-			"part of them.", set.Name, set.Count, mostToGather))
+		return nil, nil, tooManyRecords2.With(set.Name, set.Count, mostToGather)
 	}
 	records, err = s.store.Records(ctx, set.ID, 1, set.Count)
 	return set.Fields, records, err
@@ -603,8 +594,7 @@ func (s *Server) LookUpHazards(ctx context.Context,
 		return nil, err
 	}
 	if set.Count > mostToGather {
-		return nil, refused(fmt.Sprintf("%s has %d records; up to %d are looked up at once. Take in a part of them.",
-			set.Name, set.Count, mostToGather))
+		return nil, tooManyToLookUp.With(set.Name, set.Count, mostToGather)
 	}
 	records, err := s.store.Records(ctx, set.ID, 1, set.Count)
 	if err != nil {

@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"fmt"
 	"slices"
 
 	"oddspool/core/batch"
@@ -36,8 +35,7 @@ func (s *Server) separatorsOf(ctx context.Context, d *design.Design, fields []st
 			return nil, err
 		}
 		if part.Name = made.Name; part.PrinterID == 0 && !sameWeb(&made.Stock, &d.Stock) {
-			return nil, refused(fmt.Sprintf("“%s” is on %s, and the labels of the run are on %s. Choose another "+
-				"printer for it, or a design on the same stock.", made.Name, made.Stock.Name, d.Stock.Name))
+			return nil, separatorOnOtherStock.With(made.Name, made.Stock.Name, d.Stock.Name)
 		}
 		if part.PrinterID != 0 {
 			if _, err := s.store.Printer(ctx, part.PrinterID); err != nil {
@@ -47,7 +45,7 @@ func (s *Server) separatorsOf(ctx context.Context, d *design.Design, fields []st
 		rule := batch.Separator{When: part.When, Field: slices.Index(fields, part.Field), Every: part.Every,
 			After: part.After, Copies: part.Copies}
 		if part.When == batch.SeparateGroup && rule.Field < 0 {
-			return nil, refused(fmt.Sprintf("The records have no field “%s” that makes groups.", part.Field))
+			return nil, noGroupField.With(part.Field)
 		}
 		if err := rule.Check(len(fields)); err != nil {
 			return nil, refused(sentence(err.Error()) + ".")
@@ -66,7 +64,7 @@ func (s *Server) separatorDesign(ctx context.Context, own *design.Design, part *
 	case part.What == store.SeparatorMark:
 		return design.CutMark(own.Stock, own.Printer), nil
 	case id == 0:
-		return nil, refused("Say which design stands among the labels.")
+		return nil, noSeparatorDesign.With()
 	}
 	part.DesignID = id
 	if i := slices.IndexFunc(had, func(h store.Separator) bool { return h.DesignID == id }); i >= 0 {
@@ -186,8 +184,7 @@ func (s *Server) orders(ctx context.Context, r *store.Run, order store.Order) (o
 			continue
 		}
 		if id == order.Printer {
-			return nil, refused(fmt.Sprintf("“%s” comes out of that printer. Choose another for the labels of the "+
-				"run, or let both come out of one.", has[i].Name))
+			return nil, separatorPrinterShared.With(has[i].Name)
 		}
 		other := order
 		other.Printer, other.Parts, other.Start = id, []int{i + 1}, 0
@@ -211,12 +208,11 @@ func (s *Server) spread(ctx context.Context, r *store.Run, order store.Order, pr
 	err error) {
 	has := r.Separators.V
 	if len(has) > 0 {
-		return nil, refused("Labels with others among them come out of one printer, so that they stay in step. Take " +
-			"the others away to spread the run.")
+		return nil, separatorsOnManyPrinters.With()
 	}
 	for i, id := range printers {
 		if slices.Contains(printers[:i], id) {
-			return nil, refused("A printer is named twice. Name each once.")
+			return nil, printerTwice.With()
 		}
 		o := order
 		o.Printer, o.Share, o.Shares = id, i+1, len(printers)

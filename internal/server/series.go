@@ -85,7 +85,7 @@ func (s *Server) GetSeries(ctx context.Context, req api.GetSeriesRequestObject) 
 func (s *Server) AddSeries(ctx context.Context, req api.AddSeriesRequestObject) (api.AddSeriesResponseObject, error) {
 	name, numbers := strings.TrimSpace(req.Body.Name), or(req.Body.List, nil)
 	if name == "" {
-		return nil, refused("Give the series a name, by which designs ask for its numbers.")
+		return nil, noName6.With()
 	}
 	if err := ready(numbers); err != nil {
 		return nil, err
@@ -108,13 +108,11 @@ func ready(numbers []string) error {
 	first := make(map[string]int, len(numbers))
 	for i, number := range numbers {
 		if before, twice := first[number]; twice {
-			return refused(fmt.Sprintf("“%s” stands in the list twice, on lines %d and %d. A number is used once: "+
-				"take one of them out.", number, before+1, i+1))
+			return listTwice.With(number, before+1, i+1)
 		}
 		if strings.TrimSpace(number) != number ||
 			strings.ContainsFunc(number, func(r rune) bool { return r < ' ' || r == 0x7f }) {
-			return refused(fmt.Sprintf("Line %d of the list, “%s”, has white space at its ends or control characters "+
-				"in it. Take them out.", i+1, strings.TrimSpace(number)))
+			return listBlanks.With(i+1, strings.TrimSpace(number))
 		}
 		first[number] = i
 	}

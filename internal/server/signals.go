@@ -34,7 +34,7 @@ func (s *Server) Signals(ctx context.Context, line io.ReadWriter, by string) err
 		}
 		answer := "no\t"
 		next, err := s.signalled(ctx, signal, by)
-		_, as := told(err)
+		_, as := publicError(err)
 		switch {
 		case err == nil:
 			answer = fmt.Sprintf("yes\t%d\t%s", next.Label, strings.Join(next.Values, "\t"))
@@ -59,8 +59,7 @@ func (s *Server) signalled(ctx context.Context, signal, by string) (api.NextLabe
 	number, scanned, _ := strings.Cut(signal, " ")
 	run, err := strconv.ParseInt(number, 10, 64)
 	if err != nil {
-		return api.NextLabel{}, refused(fmt.Sprintf("“%s” is no number of a run. A signal is the number of a run, "+
-			"and behind a blank what was scanned.", number))
+		return api.NextLabel{}, noRun.With(number)
 	}
 	for since := time.Now(); ; {
 		next, err := s.next(ctx, run, scanned, by)

@@ -63,7 +63,7 @@ func readStock(about []byte) (stock.Stock, error) {
 	decoder := json.NewDecoder(bytes.NewReader(about))
 	decoder.DisallowUnknownFields()
 	if err := decoder.Decode(&s); err != nil {
-		return s, refused(fmt.Sprintf("This is no stock: %v.", strings.TrimPrefix(err.Error(), "json: ")))
+		return s, impossible3.With(strings.TrimPrefix(err.Error(), "json: "))
 	}
 	return s, nil
 }
@@ -76,7 +76,7 @@ func possible(about []byte) (stock.Stock, error) {
 	}
 	s.Number = strings.TrimSpace(s.Number)
 	if s.Number == "" || strings.TrimSpace(s.Name) == "" {
-		return s, refused("A stock needs a number and a name to be found by.")
+		return s, noName7.With()
 	}
 	if reasons := s.Check(); reasons != nil {
 		return s, refused(reasons[0].Text)
@@ -158,7 +158,7 @@ func (s *Server) AddStockOfSize(ctx context.Context,
 	query := stock.ParseQuery(req.Body.Size)
 	width, length, ok := query.Size()
 	if !ok {
-		return nil, refused(fmt.Sprintf("“%s” is no size; type it like 100x50 or 4 in x 2 in.", req.Body.Size))
+		return nil, badSize.With(req.Body.Size)
 	}
 	about, fits := stock.OfSize(width, length), func(stock.Stock) bool { return true }
 	if req.Body.PrinterId != nil {
@@ -255,11 +255,10 @@ func readStockFile(text string) (stocks []stock.Stock, answer api.StockImport, e
 	}
 	var documents []json.RawMessage
 	if err := json.Unmarshal([]byte(text), &documents); err != nil {
-		return nil, answer, refused(fmt.Sprintf("This is no list of stocks: %v.", err))
+		return nil, answer, notList.With(err)
 	}
 	if len(documents) > stock.MostStocks {
-		return nil, answer, refused(fmt.Sprintf("The list has %d stocks; up to %d are taken in at once. Split it.",
-			len(documents), stock.MostStocks))
+		return nil, answer, listTooLong.With(len(documents), stock.MostStocks)
 	}
 	for i, document := range documents {
 		about, err := possible(document)

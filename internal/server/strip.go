@@ -161,7 +161,7 @@ const mostDrawn = 400_000_000
 // drawTime is how long labels may take that are drawn for one request.
 const drawTime = 2 * time.Second
 
-var errDrawing = refused("These labels take too long to draw. Put less on them, or look at fewer at once.")
+var errDrawing = tooSlow.With()
 
 // A drawer draws and judges labels for the screen.
 type drawer struct {
@@ -193,8 +193,7 @@ func (w *drawer) label(number int, record []string) (api.StripLabel, error) {
 func (w *drawer) all(ctx context.Context, numbers []int, records [][]string) ([]api.StripLabel, error) {
 	about := w.About()
 	if dots := about.Width * about.Height * len(about.Layers) * len(records); dots > mostDrawn && len(records) > 1 {
-		return nil, refused(fmt.Sprintf("%d labels of this size have %d million dots, and up to %d million are drawn "+
-			"at once. Look at fewer.", len(records), dots/1_000_000, mostDrawn/1_000_000))
+		return nil, tooManyDots.With(len(records), dots/1_000_000, mostDrawn/1_000_000)
 	}
 	labels := make([]api.StripLabel, len(records))
 	half := (len(records) + 1) / 2

@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"fmt"
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
@@ -59,7 +58,7 @@ func (s *Server) RankSymbologies(ctx context.Context,
 		}
 	}
 	if at < 0 {
-		return nil, refused(fmt.Sprintf("The design has no code %q.", req.Body.Element))
+		return nil, noCode.With(req.Body.Element)
 	}
 	values, err := s.saidBy(ctx, d, at, req.Body.RecordSetId)
 	if err != nil {

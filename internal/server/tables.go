@@ -59,7 +59,7 @@ func writeSheet(w io.Writer, head []string, each func(give func([]string) error)
 	write := func(texts []string) error {
 		row++
 		if row > mostRows {
-			return refused("A sheet has room for 1,048,575 rows, and there are more. Take the list as CSV.")
+			return sheetFull.With()
 		}
 		cells := make([]any, len(texts))
 		for i, text := range texts {

@@ -42,7 +42,7 @@ func (s *Server) ReadTag(ctx context.Context, req api.ReadTagRequestObject) (api
 		return nil, err
 	}
 	if p.Encoder == "" {
-		return nil, refused(fmt.Sprintf("No encoder is known at %s. Give its address with the printer.", p.Name))
+		return nil, noEncoder.With(p.Name)
 	}
 	open, err := s.store.OpenPrints(ctx)
 	if err != nil {
@@ -50,8 +50,7 @@ func (s *Server) ReadTag(ctx context.Context, req api.ReadTagRequestObject) (api
 	}
 	for i := range open {
 		if open[i].PrinterID == p.ID && open[i].State == store.PrintPrinting {
-			return nil, refused(fmt.Sprintf("%s is printing; its encoder is busy with that. Read the tag when the "+
-				"print is done or paused.", p.Name))
+			return nil, printerBusy.With(p.Name)
 		}
 	}
 	read, err := s.readTag(ctx, &p)
@@ -136,13 +135,11 @@ func writesTags(d *design.Design, p *store.Printer, does *stock.Printer) error {
 		}
 		switch {
 		case !does.Encoder:
-			return refused(fmt.Sprintf("%s does not write tags, and these labels have a chip to be written. Choose a "+
-				"printer that does.", p.Name))
+			return printerWithoutEncoder.With(p.Name)
 		case p.Encoder == "":
-			return refused(fmt.Sprintf("No encoder is known at %s. Give its address with the printer.", p.Name))
+			return noEncoder.With(p.Name)
 		case d.Stock.PerPage() != 1:
-			return refused(fmt.Sprintf("%s has %d labels side by side; a chip is written where one label lies under "+
-				"the head.", d.Stock.Name, d.Stock.PerPage()))
+			return labelsSideBySide.With(d.Stock.Name, d.Stock.PerPage())
 		}
 	}
 	return nil

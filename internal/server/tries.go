@@ -41,7 +41,7 @@ func newTries() *tries {
 func (t *tries) begin(name, address string, now time.Time) error {
 	t.mutex.Lock()
 	defer t.mutex.Unlock()
-	account, place := t.of("name "+name, now), t.of("address "+address, now)
+	account, place := t.entry("name "+name, now), t.entry("address "+address, now)
 	wait := time.Duration(0)
 	// somebody else's wrong tries do not lock an account out of where it is used
 	if known := t.right.Contains(name + " " + address); !known {
@@ -69,7 +69,7 @@ func (t *tries) wasRight(name, address string) {
 	t.right.Add(name+" "+address, true)
 }
 
-func (t *tries) of(key string, now time.Time) *wrong {
+func (t *tries) entry(key string, now time.Time) *wrong {
 	w, some := t.wrong.Get(key)
 	if !some || now.Sub(w.last) > forgetTries {
 		w = &wrong{}

@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"fmt"
 	"time"
 
 	"oddspool/core/batch"
@@ -14,7 +13,7 @@ func (s *Server) GetUsed(ctx context.Context, req api.GetUsedRequestObject) (api
 	const most = 366
 	days := or(req.Params.Days, 30)
 	if days > most {
-		return nil, refused(fmt.Sprintf("%d days are too many to be drawn; ask for up to %d.", days, most))
+		return nil, tooManyDays.With(days, most)
 	}
 	now := time.Now()
 	today := time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, time.Local)

@@ -36,48 +36,50 @@ const (
 	oneLetter       letterWeight = 0.1 // a part: of a letter by itself, which is seldom a word and may well be a sign
 )
 
-func written(w writing) *writing {
+func newWriting(w writing) *writing {
 	w.letters = sync.OnceValue(w.weigh)
 	return &w
 }
 
 var (
-	western = written(writing{languages: []string{"äöüß", "éèêëàâçôîïûùœæ", "áéíóúñü", "áàâãçéêíóôõú", "àèéìòù", "åæøé",
+	western = newWriting(writing{languages: []string{"äöüß", "éèêëàâçôîïûùœæ", "áéíóúñü", "áàâãçéêíóôõú", "àèéìòù",
+		"åæøé",
 		"åäöé", "áéíóúýðþæö", "ëïéèöü"}})
-	central = written(writing{languages: []string{"ąćęłńóśźż", "áčďéěíňóřšťúůýž", "áäčďéíĺľňóôŕšťúýž", "áéíóöőúüű",
+	central = newWriting(writing{languages: []string{"ąćęłńóśźż", "áčďéěíňóřšťúůýž", "áäčďéíĺľňóôŕšťúýž", "áéíóöőúüű",
 		"ăâîşţ", "čćđšž", "äöüß"}})
-	baltic  = written(writing{languages: []string{"ąčęėįšųūž", "āčēģīķļņšūž", "äõöüšž", "ąćęłńóśźż"}})
-	turkish = written(writing{languages: []string{"çğıöşüİâîû"}})
+	baltic  = newWriting(writing{languages: []string{"ąčęėįšųūž", "āčēģīķļņšūž", "äõöüšž", "ąćęłńóśźż"}})
+	turkish = newWriting(writing{languages: []string{"çğıöşüİâîû"}})
 
-	cyrillic = written(writing{languages: []string{"абвгдежзийклмнопрстуфхцчшщъыьэюяё",
+	cyrillic = newWriting(writing{languages: []string{"абвгдежзийклмнопрстуфхцчшщъыьэюяё",
 		"абвгґдеєжзиіїйклмнопрстуфхцчшщьюя", "абвгдђежзијклљмнњопрстћуфхцчџш"},
 		frequent: "оеаинтсрвлк", rare: "щъэфцёыщю", alone: true})
-	greek = written(writing{languages: []string{"αβγδεζηθικλμνξοπρσςτυφχψωάέήίόύώϊϋΐΰ"}, frequent: "αοιετνσ",
+	greek = newWriting(writing{languages: []string{"αβγδεζηθικλμνξοπρσςτυφχψωάέήίόύώϊϋΐΰ"}, frequent: "αοιετνσ",
 		alone: true})
-	hebrew = written(writing{languages: []string{"אבגדהוזחטיךכלםמןנסעףפץצקרשת"}, frequent: "יוהלמרת", alone: true})
-	arabic = written(writing{languages: []string{"ابتثجحخدذرزسشصضطظعغفقكلمنهويءآأؤإئةى"}, frequent: "اليمنرو",
+	hebrew = newWriting(writing{languages: []string{"אבגדהוזחטיךכלםמןנסעףפץצקרשת"}, frequent: "יוהלמרת", alone: true})
+	arabic = newWriting(writing{languages: []string{"ابتثجحخدذرزسشصضطظعغفقكلمنهويءآأؤإئةى"}, frequent: "اليمنرو",
 		alone: true})
-	thai = written(writing{languages: []string{"กขฃคฅฆงจฉชซฌญฎฏฐฑฒณดตถทธนบปผฝพฟภมยรฤลวศษสหฬอฮะัาำิีึืุูเแโใไ็่้๊๋์ๆ"},
-		frequent: "านรกเงมย", alone: true})
+	thai = newWriting(writing{
+		languages: []string{"กขฃคฅฆงจฉชซฌญฎฏฐฑฒณดตถทธนบปผฝพฟภมยรฤลวศษสหฬอฮะัาำิีึืุูเแโใไ็่้๊๋์ๆ"},
+		frequent:  "านรกเงมย", alone: true})
 
-	japaneseWords = written(writing{daily: sync.OnceValue(func() map[rune]bool {
+	japaneseWords = newWriting(writing{daily: sync.OnceValue(func() map[rune]bool {
 		return twoBytes(japanese.EUCJP, 0xb0,
 			0xcf, 0xa1)
 	}),
 		frequent: "日本国年月大人出中上下用量内容品番号製造者名入数重部分高小物水食海塩白黒赤青箱棚"})
-	chineseWords = written(writing{daily: sync.OnceValue(func() map[rune]bool {
+	chineseWords = newWriting(writing{daily: sync.OnceValue(func() map[rune]bool {
 		return twoBytes(simplifiedchinese.GBK,
 			0xb0, 0xd7, 0xa1)
 	}),
 		frequent: "的一是不了在有人这个中上大为和国地到说时要就出会可也你对生能而子下自年过发后作里用道行所然家种事成方多经去法学如同现没动面起看定天分还进好小部其本前开因只从想实" +
 			"日意无与长把机十民第公此已使情明三又关点正业外将两高间由问很最重并物手应向头文体政美相见利等产新己制身果加西月品名编号码数量容内包装海盐仓库货架位规格"})
-	traditionalWords = written(writing{daily: sync.OnceValue(func() map[rune]bool {
+	traditionalWords = newWriting(writing{daily: sync.OnceValue(func() map[rune]bool {
 		return twoBytes(
 			traditionalchinese.Big5, 0xa4, 0xc6, 0x40)
 	}),
 		frequent: "的一是不了在有人這個中上大為和國地到說時要就出會可也你對生能而子下自年過發後作裡用道行所然家種事成方多經去法學如同現沒動面起看定天分還進好小部其本前開因只從想實" +
 			"日意無與長把機十民第公此已使情明三又關點正業外將兩高間由問很最重並物手應向頭文體政美相見利等產新己制身果加西月品名編號碼數量容內包裝海鹽倉庫貨架位規格"})
-	koreanWords = written(writing{daily: sync.OnceValue(func() map[rune]bool {
+	koreanWords = newWriting(writing{daily: sync.OnceValue(func() map[rune]bool {
 		return twoBytes(korean.EUCKR, 0xb0, 0xc8,
 			0xa1)
 	}),

@@ -272,7 +272,7 @@ func (r *dbfRows) value(f dbfField, raw []byte) string {
 	return strings.Trim(text, " \x00")
 }
 
-func (r *dbfRows) tell(s *Source) {
+func (r *dbfRows) report(s *Source) {
 	if r.deleted > 0 {
 		s.note("%s deleted in the table file and left out.",
 			count(r.deleted, "record is marked as", "records are marked as"))

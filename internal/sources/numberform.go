@@ -282,7 +282,7 @@ func (f *numberForm) number(raw string, from1904 bool) (text string, ok bool) {
 	s, signed := f.choose(value)
 	switch {
 	case s == nil && len(f.sections) == 0: // a form for text, which takes numbers too
-		return strings.TrimSpace(f.say(plainNumber(raw))), true
+		return strings.TrimSpace(f.format(plainNumber(raw))), true
 	case s == nil:
 		return "", false
 	case s.general:
@@ -297,8 +297,8 @@ func (f *numberForm) number(raw string, from1904 bool) (text string, ok bool) {
 	return strings.TrimSpace(shown), true
 }
 
-// say shows a text.
-func (f *numberForm) say(text string) string {
+// format shows a text.
+func (f *numberForm) format(text string) string {
 	if f.text == nil || f.text.general {
 		return text
 	}

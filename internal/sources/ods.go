@@ -170,7 +170,7 @@ func (r *odsRows) broken(err error) error {
 			reason(err))}
 }
 
-func (r *odsRows) tell(s *Source) { r.noticed.tell(s) }
+func (r *odsRows) report(s *Source) { r.noticed.report(s) }
 
 // row reads the cells of a row.
 func (r *odsRows) row() (row []string, err error) {

@@ -230,9 +230,9 @@ func runsOn(raw []byte, separator string) bool {
 	return err != nil
 }
 
-// tell notes what was put right in the lines.
-func (l *lines) tell(s *Source) {
-	l.strays.tell(s)
+// report notes what was put right in the lines.
+func (l *lines) report(s *Source) {
+	l.strays.report(s)
 	if l.lone > 0 && l.paired > 0 {
 		s.note("Lines end in several ways; all are taken for line ends.")
 	}
@@ -314,7 +314,7 @@ func (s *Source) scan(options scanOptions) error {
 		s.rows = scan.spool.rows
 	}
 	s.say(rows, above, headLines)
-	scan.tell()
+	scan.report()
 	return nil
 }
 
@@ -402,7 +402,7 @@ func (s *scanning) take(row []string, line int) error {
 }
 
 // tell names the fields, and notes rows that are not as the others.
-func (s *scanning) tell() {
+func (s *scanning) report() {
 	if s.beside > 0 {
 		s.note("%s left of the table; they are left out.", count(s.beside, "row has values", "rows have values"))
 	}
@@ -555,7 +555,7 @@ func (s *Source) say(from rowReader, above int, numbers []int) {
 	if above > 0 {
 		names = numbers[above-1]
 	}
-	from.(*tidyRows).tell(s, names)
+	from.(*tidyRows).report(s, names)
 	if s.skipped > 0 {
 		s.note("The first line says which separator is used; it is no record.")
 	}

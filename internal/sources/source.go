@@ -11,6 +11,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"oddspool/core/refusal"
 )
 
 // Limits of what is taken in at once; docs/limits.md tells them.
@@ -85,14 +87,17 @@ type FileError struct {
 	Text string
 }
 
-func (e *FileError) Error() string {
-	if e.Line > 0 {
-		return fmt.Sprintf("line %d: %s", e.Line, e.Text)
+func (e *FileError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *FileError) Refusal() *refusal.Error {
+	switch {
+	case e.Line > 0:
+		return lineUnreadable.With(e.Line, e.Text)
+	case e.Row > 0:
+		return rowUnreadable.With(e.Row, e.Text)
 	}
-	if e.Row > 0 {
-		return fmt.Sprintf("row %d: %s", e.Row, e.Text)
-	}
-	return e.Text
+	return fileUnreadable.With(e.Text)
 }
 
 // Read reads all records of a file that the program trusts, such as one that comes with it: nothing bounds what its

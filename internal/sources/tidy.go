@@ -59,8 +59,8 @@ func (s *strays) at(r rune, format string, args ...any) {
 	}
 }
 
-// tell notes what was left out.
-func (s *strays) tell(of *Source) {
+// report notes what was left out.
+func (s *strays) report(of *Source) {
 	if s.n > 0 {
 		of.note("%s left out, which no text has: %s%s.", count(s.n, "control character is", "control characters are"),
 			map[bool]string{true: "the first is "}[s.n > 1], s.where)
@@ -137,11 +137,11 @@ func showsNothing(r rune) bool {
 	return unicode.Is(unicode.Cf, r) && r != zeroWidthNonJoiner && r != zeroWidthJoiner
 }
 
-func (t *tidyRows) tell(s *Source, names int) {
-	if seen, is := t.rowReader.(interface{ tell(s *Source) }); is {
-		seen.tell(s)
+func (t *tidyRows) report(s *Source, names int) {
+	if seen, is := t.rowReader.(interface{ report(s *Source) }); is {
+		seen.report(s)
 	}
-	t.strays.tell(s)
+	t.strays.report(s)
 	if n, first := t.unseen.below(names); n > 0 {
 		s.note("%s characters that show nothing, such as a zero-width space, the first in %s %d. They are kept; "+
 			"codes hold them too.", count(n, "value has", "values have"), s.unit(), first)

@@ -236,8 +236,8 @@ func (s *seen) at(row int) {
 	}
 }
 
-// tell notes what was seen in a sheet.
-func (n *noticed) tell(s *Source) {
+// report notes what was seen in a sheet.
+func (n *noticed) report(s *Source) {
 	for _, told := range []struct {
 		seen
 		one, many, text string

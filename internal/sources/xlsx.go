@@ -292,8 +292,8 @@ func newForms(parts *zip.Reader) *forms {
 // mostShown bounds the values that are remembered as they are shown.
 const mostShown = 100_000
 
-// of returns the number format of a cell's style.
-func (f *forms) of(style int) int {
+// formOf returns the number format formOf a cell's style.
+func (f *forms) formOf(style int) int {
 	if style >= 0 && style < len(f.ids) {
 		return f.ids[style]
 	}
@@ -302,7 +302,7 @@ func (f *forms) of(style int) int {
 
 // number returns a number as a cell of some style shows it, and notes what is not as it seems.
 func (f *forms) number(raw string, style int, n *noticed) string {
-	id := f.of(style)
+	id := f.formOf(style)
 	if id == general || id == asTextForm {
 		return plainNumber(raw)
 	}
@@ -330,13 +330,13 @@ func (f *forms) number(raw string, style int, n *noticed) string {
 	return text
 }
 
-// say returns a text as a cell of some style shows it.
-func (f *forms) say(text string, style int, n *noticed) string {
-	form := f.forms[f.of(style)]
+// format returns a text as a cell of some style shows it.
+func (f *forms) format(text string, style int, n *noticed) string {
+	form := f.forms[f.formOf(style)]
 	if form == nil || form.text == nil {
 		return text
 	}
-	shown := strings.TrimSpace(form.say(text))
+	shown := strings.TrimSpace(form.format(text))
 	if strings.TrimSpace(text) == shown {
 		return text
 	}
@@ -354,7 +354,7 @@ func (f *forms) date(text string, style int, n *noticed) string {
 		if err != nil {
 			continue
 		}
-		form := f.forms[f.of(style)]
+		form := f.forms[f.formOf(style)]
 		if form == nil || len(form.sections) == 0 || !form.sections[0].date {
 			return text
 		}
@@ -543,12 +543,12 @@ func (r *sheetRows) value(kind string, style int) string {
 	switch kind {
 	case "s":
 		if i := digits(r.text); i >= 0 && i < len(r.words) {
-			return r.forms.say(r.words[i], style, &r.noticed)
+			return r.forms.format(r.words[i], style, &r.noticed)
 		}
 		r.noticed.lost.at(r.number)
 		return ""
 	case "str":
-		return r.forms.say(unescaped(string(r.text)), style, &r.noticed)
+		return r.forms.format(unescaped(string(r.text)), style, &r.noticed)
 	case "b":
 		if r.text[0] == '1' {
 			return "TRUE"
@@ -585,4 +585,4 @@ func placeOf(cell []byte) (column, row int) {
 	return columnOf(cell), row
 }
 
-func (r *sheetRows) tell(s *Source) { r.noticed.tell(s) }
+func (r *sheetRows) report(s *Source) { r.noticed.report(s) }

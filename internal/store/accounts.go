@@ -11,6 +11,8 @@ import (
 	"strings"
 	"time"
 
+	"oddspool/core/refusal"
+
 	"golang.org/x/crypto/argon2"
 )
 
@@ -59,7 +61,7 @@ func matches(password, kept string) bool {
 }
 
 // AddAccount adds an account, opens one that was closed, or gives it a new password, which ends its sessions. What
-// cannot be taken is a *PasswordError.
+// cannot be taken is a *refusal.Error.
 func (s *Store) AddAccount(ctx context.Context, name, password string) error {
 	name, err := accountName(name)
 	if err != nil {
@@ -87,7 +89,7 @@ func (s *Store) CloseAccount(ctx context.Context, name string) error {
 			returning name`
 	err := s.DB.GetContext(ctx, &name, query, name)
 	if errors.Is(err, sql.ErrNoRows) {
-		return &PasswordError{fmt.Sprintf("There is no open account of %q.", name)}
+		return unknown.With(name)
 	}
 	if err != nil {
 		return fmt.Errorf("close account %q: %w", name, err)
@@ -96,7 +98,8 @@ func (s *Store) CloseAccount(ctx context.Context, name string) error {
 }
 
 // ErrSignIn says that name and password do not belong together.
-var ErrSignIn = errors.New("This name and password do not belong together. See that both are right.")
+var ErrSignIn = refusal.Define("account.sign-in", refusal.Denied,
+	"This name and password do not belong together. See that both are right.").With()
 
 // A Caller is from where somebody signs in.
 type Caller struct {

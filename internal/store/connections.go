@@ -11,6 +11,7 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 
 	"oddspool/core/diff"
+	"oddspool/core/refusal"
 )
 
 // A Connection is a place outside from which records are read. Its password is sealed by package secrets.
@@ -27,7 +28,8 @@ type Connection struct {
 const connectionColumns = `id, name, kind, place, secret, made_by, made_at`
 
 // ErrConnectionTaken says that a connection of that name is there.
-var ErrConnectionTaken = errors.New("Another connection has this name already. Choose another name.")
+var ErrConnectionTaken = refusal.Define("source.name-taken", refusal.Conflict,
+	"Another connection has this name already. Choose another name.").With()
 
 // PutConnection keeps a new connection, or with an id changes one; a nil secret stays as it was.
 func (s *Store) PutConnection(ctx context.Context, c Connection) (kept Connection, err error) {

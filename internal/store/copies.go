@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"time"
 
+	"oddspool/core/refusal"
+
 	"github.com/jackc/pgx/v5"
 	"github.com/jmoiron/sqlx"
 )
@@ -25,8 +27,9 @@ const isItself = `(select i.system is null or i.system = (select system_identifi
 	from installation i)`
 
 // ErrCopied says that the database was put back a moment ago, and is not held yet.
-var ErrCopied = errors.New("The database was put back from a copy just now. Look at the Floor for what is held, then " +
-	"do this again.")
+var ErrCopied = refusal.Define("database.copied", refusal.Conflict,
+	"The database was put back from a copy just now. Look at the Floor for what is held, then "+
+		"do this again.").With()
 
 // mustBeItself refuses with ErrCopied where the database was put back.
 func mustBeItself(ctx context.Context, tx pgx.Tx) error {
@@ -197,8 +200,9 @@ func (s *Store) Copied(ctx context.Context) (*Copied, error) {
 }
 
 // ErrRunDoubted says that labels of a run may have been printed that this database knows nothing of.
-var ErrRunDoubted = errors.New("The database was put back after this run was prepared: its labels may have been " +
-	"printed since. Look for them; then say on this page whether they were.")
+var ErrRunDoubted = refusal.Define("run.doubted", refusal.Conflict,
+	"The database was put back after this run was prepared: its labels may have been "+
+		"printed since. Look for them; then say on this page whether they were.").With()
 
 // TrustRun says that no labels of a run were printed but those that the database knows of.
 func (s *Store) TrustRun(ctx context.Context, id int64) error {
@@ -232,7 +236,7 @@ type Advance struct {
 }
 
 // AdvanceSeries puts a series ahead, never back, and lets it count again where it was held. What is skipped is kept.
-// Errors are *SeriesError and *NotFoundError.
+// Errors are *refusal.Error and *NotFoundError.
 func (s *Store) AdvanceSeries(ctx context.Context, id int64, a Advance) error {
 	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		var least int
@@ -255,18 +259,16 @@ func (s *Store) AdvanceSeries(ctx context.Context, id int64, a Advance) error {
 		}
 		if a.To != nil {
 			if len(counts) != 1 || counts[0].Key != "" {
-				return &SeriesError{"This series counts on its own for each value of a field. Say by how many " +
-					"numbers all of its counts are put ahead."}
+				return putAheadByCount.With()
 			}
 			if a.By = *a.To - counts[0].Next; a.By < 0 {
-				return &SeriesError{"That number was taken already. A series is put ahead, and never back: say a " +
-					"later one."}
+				return notPutBack.With()
 			}
 		}
 		const most = 1 << 30
 		for _, c := range counts {
 			if c.Next > most-a.By {
-				return &SeriesError{"A series does not count so far. Say fewer numbers."}
+				return tooFarAhead.With()
 			}
 		}
 		if a.By == 0 {

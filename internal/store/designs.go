@@ -11,6 +11,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"oddspool/core/design"
+	"oddspool/core/refusal"
 )
 
 // A Design is a label design with its draft.
@@ -154,10 +155,11 @@ func (s *Store) AddDesign(ctx context.Context, name string, document []byte, rec
 // A ConflictError says that somebody else changed a draft in between.
 type ConflictError struct{ Theirs Design }
 
-func (e *ConflictError) Error() string {
-	return fmt.Sprintf("%s changed this design at %s. Nothing of yours is lost: load that draft, or keep yours as "+
-		"a copy.",
-		e.Theirs.UpdatedBy, e.Theirs.UpdatedAt.Local().Format("15:04"))
+func (e *ConflictError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *ConflictError) Refusal() *refusal.Error {
+	return designChanged.With(e.Theirs.UpdatedBy, e.Theirs.UpdatedAt.Local().Format("15:04"))
 }
 
 // SaveDesign keeps a draft made from the given edit, and the printer it is for where that changed. A

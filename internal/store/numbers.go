@@ -12,6 +12,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"oddspool/core/batch"
+	"oddspool/core/refusal"
 	"oddspool/core/series"
 )
 
@@ -32,8 +33,8 @@ type counted struct {
 
 // takeNumbers gives a run the numbers that it needs: those that it has stay with it as far as they are needed, in their
 // order, and the others are given back or voided as the series says. The counters are locked in one order, so that no
-// two runs wait for one another. Its errors besides those of the database are *SeriesError: there is no such series, or
-// it ends before the run does.
+// two runs wait for one another. Its errors besides those of the database are *refusal.Error: there is no such series,
+// or it ends before the run does.
 func takeNumbers(ctx context.Context, tx pgx.Tx, run int64, demands []Demand, by string) error {
 	wanted, err := demanded(ctx, tx, run, demands)
 	if err != nil {
@@ -86,13 +87,10 @@ func demanded(ctx context.Context, tx pgx.Tx, run int64, demands []Demand) (want
 	for _, d := range demands {
 		i := slices.IndexFunc(known, func(s Series) bool { return s.Name == d.Series })
 		if i >= 0 && known[i].HeldAt != nil {
-			return nil, &SeriesError{fmt.Sprintf("The number series “%s” is held: its database was put back from a "+
-				"copy, and numbers may be on labels that are not known here. Say under Records, Number series, from "+
-				"where it goes on.", d.Series)}
+			return nil, heldRefused.With(d.Series)
 		}
 		if i < 0 {
-			return nil, &SeriesError{fmt.Sprintf("There is no number series “%s” here. Make it under Records, Number "+
-				"series, or take its numbers off the design.", d.Series)}
+			return nil, unknown2.With(d.Series)
 		}
 		var c *counted
 		for _, span := range d.Spans {
@@ -214,9 +212,7 @@ func (c *counted) take(ctx context.Context, tx pgx.Tx, run int64, spans []batch.
 // numbers returns the numbers at places of the series, from 0.
 func (c *counted) numbers(ctx context.Context, tx pgx.Tx, places []int) (numbers []string, err error) {
 	ends := func(i int, because string) error {
-		return &SeriesError{fmt.Sprintf("The number series “%s” has %d of the %d numbers that are needed: %s No "+
-			"number was taken. Print fewer labels, or have the design count in another series.",
-			c.Name, i, len(places), because)}
+		return tooFewNumbers.With(c.Name, i, len(places), because)
 	}
 	if c.Listed {
 		const query = `select l.number from unnest($2::bigint[]) with ordinality w (ordinal, place)
@@ -407,8 +403,7 @@ func (s *Store) Sights(ctx context.Context, n *Number, most int) (sights []Sight
 }
 
 // ErrNumberGone says that a number is not open any more.
-var ErrNumberGone = &SeriesError{"This number is printed, spoiled, voided or returned already. Look it up again to " +
-	"see what became of it."}
+var ErrNumberGone = numberGone.With()
 
 // VoidNumber ends an open number that no label is to have: those that had it have another, which is taken now.
 func (s *Store) VoidNumber(ctx context.Context, id int64, by, why string) error {
@@ -453,12 +448,14 @@ const (
 )
 
 // ErrNoSuchLabels says that labels that are said to be spoiled did not come out.
-var ErrNoSuchLabels = errors.New("None of these labels came out of a printer, so none is spoiled. Say labels of the " +
-	"run that were printed.")
+var ErrNoSuchLabels = refusal.Define("labels.not-out", refusal.Invalid,
+	"None of these labels came out of a printer, so none is spoiled. Say labels of the "+
+		"run that were printed.").With()
 
 // ErrLabelsWait says that labels are being printed just now.
-var ErrLabelsWait = errors.New("Some of these labels are being printed just now. Wait until they are out, or cancel " +
-	"the print, then say which are spoiled.")
+var ErrLabelsWait = refusal.Define("labels.printing", refusal.Conflict,
+	"Some of these labels are being printed just now. Wait until they are out, or cancel "+
+		"the print, then say which are spoiled.").With()
 
 // SpoilLabels notes that labels of a run came out spoiled: they are to be printed again. A number is spoiled with its
 // labels where new ones are wanted; one that stands on labels that are good too stays. It returns how many labels it
@@ -597,8 +594,9 @@ func replaceNumbers(ctx context.Context, tx pgx.Tx, run int64, gone pgx.Rows, fr
 }
 
 // ErrRunClosed says that a run was given up.
-var ErrRunClosed = errors.New("This run was given up: what it had not printed is not printed any more. Prepare a " +
-	"new run.")
+var ErrRunClosed = refusal.Define("run.closed", refusal.Conflict,
+	"This run was given up: what it had not printed is not printed any more. Prepare a "+
+		"new run.").With()
 
 // CloseRun gives up what a run has not printed. Numbers that were at a printer are void, the others are what their
 // series says. A run that is being printed is ErrRunBusy.

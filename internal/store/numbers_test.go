@@ -6,6 +6,8 @@ import (
 	"sync"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/batch"
@@ -218,7 +220,7 @@ func TestASeriesThatRunsOutGivesNothing(t *testing.T) {
 	_, err = s.PrepareRun(ctx, plan, "Maren")
 	require.ErrorContains(t, err, "The number series “crates” has 2 of the 8 numbers that are needed: The series "+
 		"ends at 09")
-	require.IsType(t, &store.SeriesError{}, err)
+	require.IsType(t, &refusal.Error{}, err)
 	require.Equal(t, []int{8, 8, 0, 0, 0, 0}, account(t, s, series.ID))
 	var runs int
 	require.NoError(t, s.DB.Get(&runs, `select count(*) from runs`))

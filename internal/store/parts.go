@@ -4,6 +4,8 @@ import (
 	"context"
 	"fmt"
 	"time"
+
+	"oddspool/core/refusal"
 )
 
 // A Part is elements that several designs share.
@@ -57,9 +59,11 @@ func (s *Store) AddPart(ctx context.Context, name string, elements []map[string]
 // A PartChangedError says that somebody else made a newer version in between.
 type PartChangedError struct{ Theirs Part }
 
-func (e *PartChangedError) Error() string {
-	return fmt.Sprintf("%s made version %d of %s meanwhile. Take that first, and change it then.", e.Theirs.UpdatedBy,
-		e.Theirs.Version, e.Theirs.Name)
+func (e *PartChangedError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *PartChangedError) Refusal() *refusal.Error {
+	return partChanged.With(e.Theirs.UpdatedBy, e.Theirs.Version, e.Theirs.Name)
 }
 
 // ChangePart makes the next version of a part out of the one that it was made from.

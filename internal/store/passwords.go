@@ -1,7 +1,6 @@
 package store
 
 import (
-	"fmt"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -14,11 +13,6 @@ const (
 	mostPassword  = 200
 	mostAccount   = 100
 )
-
-// A PasswordError says why a name or a password is not taken.
-type PasswordError struct{ Text string }
-
-func (e *PasswordError) Error() string { return e.Text }
 
 // commonest are passwords of twelve letters and more that are tried first everywhere, and beginnings of such.
 var commonest = []string{"passwords", "password", "passwort", "123456", "1234567890", "qwertyuiop", "qwertzuiop",
@@ -33,7 +27,7 @@ func accountName(name string) (string, error) {
 	name = strings.Join(strings.Fields(name), " ")
 	if name == "" || len(name) > mostAccount || !utf8.ValidString(name) ||
 		strings.ContainsFunc(name, unicode.IsControl) {
-		return "", &PasswordError{fmt.Sprintf("A name has 1 to %d letters, and no control characters.", mostAccount)}
+		return "", badName.With(mostAccount)
 	}
 	return name, nil
 }
@@ -43,12 +37,11 @@ func checkPassword(name, password string) error {
 	letters := utf8.RuneCountInString(password)
 	switch {
 	case letters < leastPassword:
-		return &PasswordError{fmt.Sprintf("A password has at least %d letters; this has %d. A few words make a "+
-			"good one.", leastPassword, letters)}
+		return passwordShort.With(leastPassword, letters)
 	case len(password) > mostPassword || !utf8.ValidString(password):
-		return &PasswordError{fmt.Sprintf("A password has up to %d letters.", mostPassword)}
+		return passwordLong.With(mostPassword)
 	case strings.TrimSpace(password) == "":
-		return &PasswordError{"A password is more than blanks."}
+		return passwordBlank.With()
 	}
 	plain := strings.ToLower(strings.Join(strings.Fields(password), ""))
 	different := map[rune]bool{}
@@ -61,8 +54,7 @@ func checkPassword(name, password string) error {
 	}
 	rest = strings.Trim(rest, "0123456789!?.-_*#$@")
 	if len(different) < 5 || utf8.RuneCountInString(rest) < 5 {
-		return &PasswordError{"This password is among the first that are guessed. Take a few words that do not " +
-			"belong together."}
+		return passwordGuessed.With()
 	}
 	return nil
 }

@@ -2,11 +2,11 @@ package store
 
 import (
 	"context"
-	"errors"
 	"fmt"
 
 	"github.com/jmoiron/sqlx"
 
+	"oddspool/core/refusal"
 	"oddspool/core/stock"
 )
 
@@ -70,8 +70,11 @@ func (s *Store) Printer(ctx context.Context, id int64) (p Printer, err error) {
 // A NameTakenError says that another printer has the name.
 type NameTakenError struct{ Name string }
 
-func (e *NameTakenError) Error() string {
-	return fmt.Sprintf("Another printer is called %s already. Choose another name.", e.Name)
+func (e *NameTakenError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *NameTakenError) Refusal() *refusal.Error {
+	return printerNameTaken.With(e.Name)
 }
 
 // AddPrinter adds a printer. A name that is taken is a *NameTakenError.
@@ -109,7 +112,8 @@ func nameTaken(err error, name string) error {
 }
 
 // ErrPrinterBusy says that a printer cannot be retired, or get another address, now.
-var ErrPrinterBusy = errors.New("Labels are being printed on this printer. Wait until they are done, or cancel them.")
+var ErrPrinterBusy = refusal.Define("printer.busy", refusal.Conflict,
+	"Labels are being printed on this printer. Wait until they are done, or cancel them.").With()
 
 // idle is ErrPrinterBusy when something is being printed on a printer, whose row the caller has locked.
 func idle(ctx context.Context, tx *sqlx.Tx, id int64) error {

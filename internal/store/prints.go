@@ -11,6 +11,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"oddspool/core/batch"
+	"oddspool/core/refusal"
 	"oddspool/core/stock"
 )
 
@@ -84,28 +85,26 @@ func (s *Store) OpenPrints(ctx context.Context) (prints []Print, err error) {
 
 // The refusals of those who order.
 var (
-	ErrRunBusy        = errors.New("This run is printing already. Wait until it is done, or cancel it.")
-	ErrNothingToPrint = errors.New("There is no label to print: all were printed, or all have findings that must be " +
-		"mended first.")
-	ErrNotHeld   = errors.New("This print is not held: it goes on by itself, or is over.")
-	ErrUnsettled = errors.New("It is not known which labels came out last. Look at the web, say which label was " +
-		"the last, then move the print.")
+	ErrRunBusy = refusal.Define("run.busy", refusal.Conflict,
+		"This run is printing already. Wait until it is done, or cancel it.").With()
+	ErrNothingToPrint = refusal.Define("print.nothing", refusal.Invalid,
+		"There is no label to print: all were printed, or all have findings that must be "+
+			"mended first.").With()
+	ErrNotHeld = refusal.Define("print.not-held", refusal.Conflict,
+		"This print is not held: it goes on by itself, or is over.").With()
+	ErrUnsettled = refusal.Define("print.unsettled", refusal.Conflict,
+		"It is not known which labels came out last. Look at the web, say which label was "+
+			"the last, then move the print.").With()
 )
 
 // A NotOfPrintError says that a label is none of a print.
 type NotOfPrintError struct{ Label, First, Last int }
 
-func (e *NotOfPrintError) Error() string {
-	return fmt.Sprintf("Label %d of the run is none of this print, which has labels %d to %d. Say one of them, or 0 "+
-		"if none came out.", e.Label, e.First, e.Last)
-}
+func (e *NotOfPrintError) Error() string { return e.Refusal().Error() }
 
-// A SpoiledSinceError says that a label behind the one that is told as the last came out too, since it was told as
-// spoiled.
-type SpoiledSinceError struct{ Label int }
-
-func (e *SpoiledSinceError) Error() string {
-	return fmt.Sprintf("Label %d was told as spoiled, so it came out. Say that one, or a later one.", e.Label)
+// Refusal tells its kind and values.
+func (e *NotOfPrintError) Refusal() *refusal.Error {
+	return notOfPrint.With(e.Label, e.First, e.Last)
 }
 
 // An Order says which labels of a run to print.
@@ -380,7 +379,7 @@ func settleByWord(ctx context.Context, tx *sqlx.Tx, id int64, lastLabel int) err
 		return fmt.Errorf("look for spoiled labels of print %d: %w", id, err)
 	}
 	if spoiled > 0 {
-		return &SpoiledSinceError{spoiled}
+		return SpoiledSince.With(spoiled)
 	}
 	if err := unprintedNumbers(ctx, tx, id, has.Place); err != nil {
 		return err

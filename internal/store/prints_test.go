@@ -163,9 +163,9 @@ func TestSpoiledLabelsOfAHeldPrintStaySpoiled(t *testing.T) {
 	spoiled, err := s.SpoilLabels(ctx, id, []int{4}, store.SameNumber, "Maren")
 	require.NoError(t, err)
 	require.Equal(t, 1, spoiled)
-	var since *store.SpoiledSinceError
-	require.ErrorAs(t, s.GoOn(ctx, print, 3), &since)
-	require.Equal(t, 4, since.Label)
+	err = s.GoOn(ctx, print, 3)
+	require.True(t, store.SpoiledSince.Is(err), "%v", err)
+	require.ErrorContains(t, err, "Label 4 was told as spoiled")
 	require.NoError(t, s.GoOn(ctx, print, 5))
 	require.Equal(t, []string{"printed", "printed", "printed", "spoiled", "printed", "waiting", "waiting", "waiting",
 		"waiting",

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"iter"
 	"time"
@@ -10,6 +9,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"oddspool/core/questions"
+	"oddspool/core/refusal"
 )
 
 // A RecordSet is a table of text that was taken in. It never changes.
@@ -120,8 +120,9 @@ func replace(ctx context.Context, tx pgx.Tx, old int64, name string, fields []st
 }
 
 // ErrRecordsReplaced says that a set that is to be replaced is no longer in the list.
-var ErrRecordsReplaced = errors.New("Somebody replaced or retired these records meanwhile. Keep yours as a set of " +
-	"their own.")
+var ErrRecordsReplaced = refusal.Define("records.replaced", refusal.Conflict,
+	"Somebody replaced or retired these records meanwhile. Keep yours as a set of "+
+		"their own.").With()
 
 func takeIn(ctx context.Context, tx pgx.Tx, name string, fields []string, count int, records iter.Seq2[[]string, error],
 	by string) (id int64, err error) {

@@ -20,7 +20,7 @@ type KeptPack struct {
 	ChosenAt *time.Time `db:"chosen_at"`
 }
 
-// KeepPack keeps a pack. One that is here already under its version, and is another, is a *reference.Error.
+// KeepPack keeps a pack. One that is here already under its version, and is another, is a *refusal.Error.
 func (s *Store) KeepPack(ctx context.Context, p *reference.Pack, data []byte, by string) error {
 	const query = `insert into reference_packs (version, pack, issued_on, issued_by, notes, taken_by) values ($1, $2,
 			$3, $4, $5, $6) on conflict (version) do nothing`
@@ -29,21 +29,19 @@ func (s *Store) KeepPack(ctx context.Context, p *reference.Pack, data []byte, by
 	}
 	kept, err := s.PackData(ctx, p.Version)
 	if err == nil && !bytes.Equal(kept, data) {
-		return &reference.Error{Text: fmt.Sprintf("The pack %s is here already, and this one says something else "+
-			"under the same version. Ask whoever issues it for one with a version of its own.", p.Version)}
+		return packTaken.With(p.Version)
 	}
 	return err
 }
 
-// PackData returns a pack as it came. Its error is a *reference.Error where it is not here.
+// PackData returns a pack as it came. Its error is a *refusal.Error where it is not here.
 func (s *Store) PackData(ctx context.Context, version string) ([]byte, error) {
 	var found [][]byte
 	if err := list(ctx, s.DB, &found, `select pack from reference_packs where version = $1`, version); err != nil {
 		return nil, err
 	}
 	if len(found) == 0 {
-		return nil, &reference.Error{Text: fmt.Sprintf("The reference pack %s is not here. Bring it in under "+
-			"Reference.", version)}
+		return nil, noPack.With(version)
 	}
 	return found[0], nil
 }
@@ -65,7 +63,7 @@ func (s *Store) PackInUse(ctx context.Context) (string, error) {
 	return version[0], nil
 }
 
-// ChoosePack takes a pack into use. Its error is a *reference.Error where it is not here.
+// ChoosePack takes a pack into use. Its error is a *refusal.Error where it is not here.
 func (s *Store) ChoosePack(ctx context.Context, version, by string) error {
 	var done []string
 	if err := list(ctx, s.DB, &done, `update reference_packs set chosen_at = now(), chosen_by = $2 where version = $1

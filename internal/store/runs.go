@@ -12,6 +12,7 @@ import (
 
 	"oddspool/core/batch"
 	"oddspool/core/design"
+	"oddspool/core/refusal"
 )
 
 // A Run is a design version and records, made ready to be printed.
@@ -192,8 +193,8 @@ type RunPlan struct {
 	Pages       *int
 }
 
-// written returns quantities and answers as they are kept.
-func (p *RunPlan) written() (howMany, answers, taken, besides string, err error) {
+// columns returns quantities and answers as they are kept.
+func (p *RunPlan) columns() (howMany, answers, taken, besides string, err error) {
 	text := func(value any, none string) string {
 		data, writeErr := json.Marshal(value)
 		if err = errors.Join(err, writeErr); string(data) == "null" {
@@ -214,9 +215,9 @@ func (p *RunPlan) written() (howMany, answers, taken, besides string, err error)
 const mostTaken = 1000
 
 // PrepareRun adds a run, and takes its numbers: all it needs, or the run is not there. Then the error is a
-// *SeriesError.
+// *refusal.Error.
 func (s *Store) PrepareRun(ctx context.Context, plan RunPlan, by string) (id int64, err error) {
-	howMany, answers, taken, besides, err := plan.written()
+	howMany, answers, taken, besides, err := plan.columns()
 	if err != nil {
 		return 0, err
 	}
@@ -266,13 +267,14 @@ func copyShares(ctx context.Context, tx pgx.Tx, run int64, plan *batch.Plan) err
 }
 
 // ErrRunStarted says that a run was printed from, and so keeps its labels.
-var ErrRunStarted = errors.New("Labels of this run were printed, so it keeps its records and quantities. Prepare a " +
-	"new run for others.")
+var ErrRunStarted = refusal.Define("run.started", refusal.Conflict,
+	"Labels of this run were printed, so it keeps its records and quantities. Prepare a "+
+		"new run for others.").With()
 
 // ChangeRun changes a run. One that was printed from keeps its records and quantities: to change them is ErrRunStarted,
 // and to change anything while it is being printed is ErrRunBusy.
 func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan, by string) error {
-	howMany, answers, taken, besides, err := plan.written()
+	howMany, answers, taken, besides, err := plan.columns()
 	if err != nil {
 		return err
 	}

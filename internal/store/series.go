@@ -45,13 +45,8 @@ func (s *Store) SeriesOf(ctx context.Context, id int64) (found Series, err error
 	return found, get(ctx, s.DB, &found, "number series", id, `select `+seriesColumns+` where id = $1`, id)
 }
 
-// A SeriesError says what about a series cannot be.
-type SeriesError struct{ Text string }
-
-func (e *SeriesError) Error() string { return e.Text }
-
 // AddSeries keeps a new series; with a list its numbers are those, in their order. A name that is taken is a
-// *SeriesError.
+// *refusal.Error.
 func (s *Store) AddSeries(ctx context.Context, made Series, numbers []string) (id int64, err error) {
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		const query = `insert into series (name, counts, listed, unused, made_by, bad_tag) values ($1, $2, $3, $4, $5,
@@ -66,8 +61,7 @@ func (s *Store) AddSeries(ctx context.Context, made Series, numbers []string) (i
 			return fmt.Errorf("add series %q: %w", made.Name, err)
 		}
 		if len(ids) == 0 {
-			return &SeriesError{fmt.Sprintf("There is a number series “%s” already. Give this one another name.",
-				made.Name)}
+			return nameTakenRefused.With(made.Name)
 		}
 		id = ids[0]
 		return copyIn(ctx, tx, "series_lists", []string{"series_id", "ordinal", "number"},
@@ -77,8 +71,7 @@ func (s *Store) AddSeries(ctx context.Context, made Series, numbers []string) (i
 }
 
 // ErrSeriesCounted says that numbers were taken, so that how they are counted stays as it is.
-var ErrSeriesCounted = &SeriesError{"Numbers of this series were taken already, so it goes on counting as it does. " +
-	"Make a new series for another way."}
+var ErrSeriesCounted = countedRefused.With()
 
 // ChangeSeries changes what becomes of unused numbers, and how a series counts where none was taken yet; else that is
 // ErrSeriesCounted.

@@ -2,9 +2,9 @@ package store
 
 import (
 	"context"
-	"errors"
 	"time"
 
+	"oddspool/core/refusal"
 	"oddspool/core/stock"
 )
 
@@ -31,7 +31,8 @@ func (s *Store) Setup(ctx context.Context, id int64) (u Setup, err error) {
 }
 
 // ErrSetupTaken says that a printer has a set-up of that name for that stock already.
-var ErrSetupTaken = errors.New("This printer has a set-up of that name already. Choose another name.")
+var ErrSetupTaken = refusal.Define("setup.name-taken", refusal.Conflict,
+	"This printer has a set-up of that name already. Choose another name.").With()
 
 // PutSetup adds a set-up, or with an id changes one.
 func (s *Store) PutSetup(ctx context.Context, id, printer int64, number string, about stock.Setup, by string) (int64,

@@ -52,7 +52,8 @@ const (
 // Transitions says them to tests.
 var Transitions = map[string]map[string][]string{
 	"numbers": {
-		string(NumberOpen):     {string(NumberPrinted), string(NumberReturned), string(NumberSpoiled), string(NumberVoided)},
+		string(NumberOpen): {string(NumberPrinted), string(NumberReturned), string(NumberSpoiled),
+			string(NumberVoided)},
 		string(NumberPrinted):  {string(NumberOpen), string(NumberSpoiled)},
 		string(NumberReturned): {string(NumberVoided)},
 		string(NumberSpoiled):  nil,

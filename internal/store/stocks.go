@@ -9,6 +9,7 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
+	"oddspool/core/refusal"
 	"oddspool/core/stock"
 )
 
@@ -79,8 +80,11 @@ func (s *Store) FreeNumber(ctx context.Context, begins string) (number string, e
 // A NumberTakenError says that another stock, maybe a retired one, has the number.
 type NumberTakenError struct{ Number string }
 
-func (e *NumberTakenError) Error() string {
-	return fmt.Sprintf("Another stock has the number %s already, or had it. Choose another.", e.Number)
+func (e *NumberTakenError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *NumberTakenError) Refusal() *refusal.Error {
+	return stockNumberTaken.With(e.Number)
 }
 
 // AddStock adds a stock. A number that is taken is a *NumberTakenError.

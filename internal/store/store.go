@@ -17,6 +17,8 @@ import (
 	"strings"
 	"syscall"
 
+	"oddspool/core/refusal"
+
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgtype"
@@ -129,8 +131,11 @@ type NotFoundError struct {
 	ID   int64
 }
 
-func (e *NotFoundError) Error() string {
-	return fmt.Sprintf("There is no %s %d, or it was retired.", e.What, e.ID)
+func (e *NotFoundError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *NotFoundError) Refusal() *refusal.Error {
+	return nothingThere.With(e.What, e.ID)
 }
 
 // How many of what people bring in are kept.
@@ -146,9 +151,11 @@ type FullError struct {
 	Most int
 }
 
-func (e *FullError) Error() string {
-	return fmt.Sprintf("There are %d %s already, and no more are kept. Take off what is no longer used.", e.Most,
-		e.What)
+func (e *FullError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *FullError) Refusal() *refusal.Error {
+	return full.With(e.Most, e.What)
 }
 
 // room says whether there is room for one more row of a table, which is called so.

@@ -13,6 +13,8 @@ import (
 	"testing"
 	"time"
 
+	"oddspool/core/refusal"
+
 	"github.com/pressly/goose/v3"
 	"github.com/stretchr/testify/require"
 	"golang.org/x/crypto/argon2"
@@ -142,7 +144,7 @@ func TestAccounts(t *testing.T) {
 	require.ErrorIs(t, err, store.ErrSignIn)
 	require.Error(t, s.CloseAccount(ctx, "Maren"))
 
-	var why *store.PasswordError
+	var why *refusal.Error
 	for _, password := range []string{"", "short", "elevenlette", "            ", "password1234", "Password!2026",
 		"1234567890123", "qwertyuiop12", "aaaaaaaaaaaaaaa", "Maren-123456", strings.Repeat("word ", 50)} {
 		require.ErrorAs(t, s.AddAccount(ctx, "Maren", password), &why, password)

@@ -3,6 +3,8 @@ package store
 import (
 	"context"
 	"fmt"
+
+	"oddspool/core/refusal"
 )
 
 // A Typeface is a font file that somebody brought in.
@@ -37,9 +39,11 @@ func (s *Store) AddTypeface(ctx context.Context, t Typeface) error {
 // A TypefaceTakenError says that there is another file of the same style already.
 type TypefaceTakenError struct{ Family string }
 
-func (e *TypefaceTakenError) Error() string {
-	return fmt.Sprintf("There is another font file of this style of %s already, and labels may have been made with "+
-		"it. Give the new one another name.", e.Family)
+func (e *TypefaceTakenError) Error() string { return e.Refusal().Error() }
+
+// Refusal tells its kind and values.
+func (e *TypefaceTakenError) Refusal() *refusal.Error {
+	return typefaceTaken.With(e.Family)
 }
 
 // Typefaces returns the font files of a family; of all, where it is empty, without their bytes.

@@ -56,15 +56,14 @@ func findAnnexColumns(fields []string) (c annexColumns, err error) {
 		{c.hazards, "Hazard Statement Code(s)"}, {c.more, "Suppl. Hazard Statement Code(s)"},
 		{c.limits, "Specific Conc. Limits, M-factors and ATEs"}} {
 		if wanted.at < 0 {
-			return c, wrong("No column is headed “%s”: this is not the table of annex VI, or its row of names was "+
-				"not found. Say which row has the names.", wanted.name)
+			return c, notAnnex.With(wanted.name)
 		}
 	}
 	return c, nil
 }
 
 // ReadAnnex reads the table: what is known of its substances besides, names in other languages and transport, is kept.
-// Its error is an *Error.
+// Its error is a *refusal.Error.
 func (b *Book) ReadAnnex(fields []string, records [][]string) (*Annex, error) {
 	columns, err := findAnnexColumns(fields)
 	if err != nil {

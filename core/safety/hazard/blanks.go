@@ -55,7 +55,7 @@ func lastRune(text string) rune {
 }
 
 // ParseFill reads what fills the blanks of statements, a line or an item each, "P501 = an approved waste plant;
-// P370+P378 = foam". Its error is an *Error.
+// P370+P378 = foam". Its error is a *refusal.Error.
 func (b *Book) ParseFill(text string) (map[string]string, error) {
 	fill := map[string]string{}
 	for _, item := range strings.FieldsFunc(text, func(r rune) bool { return r == ';' || r == '\n' }) {
@@ -64,10 +64,9 @@ func (b *Book) ParseFill(text string) (map[string]string, error) {
 		words, known := b.Text(code, "en")
 		switch {
 		case !cut || code == "" || said == "":
-			return nil, wrong("%q fills no blank; write like P501 = an approved waste plant.", strings.TrimSpace(item))
+			return nil, badFill.With(strings.TrimSpace(item))
 		case !known || !strings.Contains(words, blank):
-			return nil, wrong("%s has no blank to fill. Those that have one are %s.", code,
-				strings.Join(b.withBlanks(), ", "))
+			return nil, noSuchBlank.With(code, strings.Join(b.withBlanks(), ", "))
 		}
 		fill[code] = said
 	}

@@ -6,6 +6,8 @@ import (
 	"testing"
 	"testing/fstest"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/safety/hazard"
@@ -322,7 +324,7 @@ func TestClassificationsAreReadAsTheyAreWritten(t *testing.T) {
 	} {
 		classified, err := hazard.Shipped().Parse(text, hazard.CLP)
 		if want == "" && err != nil {
-			require.IsType(t, &hazard.Error{}, err, text)
+			require.IsType(t, &refusal.Error{}, err, text)
 			continue
 		}
 		require.NoError(t, err, text)
@@ -347,7 +349,7 @@ func TestWrongClassificationsAreTold(t *testing.T) {
 		"H242": "say which is meant", "Eye Irrit. 2B": "no class under these rules",
 	} {
 		_, err := hazard.Shipped().Parse(text, hazard.CLP)
-		require.IsType(t, &hazard.Error{}, err, text)
+		require.IsType(t, &refusal.Error{}, err, text)
 		require.ErrorContains(t, err, says, text)
 	}
 	_, err := hazard.Shipped().Label(nil, hazard.Wanted{Language: "kl"})
@@ -517,7 +519,7 @@ func TestSubstancesHaveLimitsOfTheirOwn(t *testing.T) {
 		"Skin Corr. 1B: 101": "at most 100", "Flam. Liq. 2, Eye Irrit. 2: 5": "one class",
 	} {
 		_, err := hazard.Shipped().ParseLimits(text)
-		require.IsType(t, &hazard.Error{}, err, text)
+		require.IsType(t, &refusal.Error{}, err, text)
 		require.ErrorContains(t, err, says)
 	}
 }
@@ -532,7 +534,7 @@ func TestWrongMixturesAreTold(t *testing.T) {
 		if err == nil {
 			_, err = hazard.Shipped().Mix(&hazard.Mixture{Parts: parts, Form: hazard.Dust}, hazard.CLP)
 		}
-		require.IsType(t, &hazard.Error{}, err, text)
+		require.IsType(t, &refusal.Error{}, err, text)
 		require.ErrorContains(t, err, says)
 	}
 	_, err := hazard.Shipped().Mix(&hazard.Mixture{Parts: []hazard.Part{{Percent: 1}}, Form: "oral"}, hazard.CLP)
@@ -636,7 +638,7 @@ func FuzzParse(f *testing.F) {
 	f.Fuzz(func(t *testing.T, text string) {
 		classified, err := hazard.Shipped().Parse(text, hazard.GHS)
 		if err != nil {
-			require.IsType(t, &hazard.Error{}, err)
+			require.IsType(t, &refusal.Error{}, err)
 			return
 		}
 		_, err = hazard.Shipped().Label(classified, hazard.Wanted{Rules: hazard.GHS})

@@ -88,18 +88,17 @@ var pictogramNames = map[string]string{
 // PictogramName returns what a pictogram shows; empty where there is none of that number.
 func PictogramName(id string) string { return pictogramNames[id] }
 
-// Label returns what stands on the label of a thing that is classified so. Its error is an *Error.
+// Label returns what stands on the label of a thing that is classified so. Its error is a *refusal.Error.
 func (b *Book) Label(classes []Classified, w Wanted) (*Label, error) {
 	w.Rules, w.Language = cmp.Or(w.Rules, CLP), cmp.Or(w.Language, "en")
 	if !slices.Contains(RuleSets, w.Rules) {
-		return nil, wrong("%q is no rule set; there are ghs, clp and hazcom.", w.Rules)
+		return nil, unknownRuleSet.With(w.Rules)
 	}
 	if !slices.Contains(Languages, w.Language) {
-		return nil, wrong("%q is no language that statements are kept in; there are %s.", w.Language,
-			strings.Join(Languages, ", "))
+		return nil, unknownLanguage.With(w.Language, strings.Join(Languages, ", "))
 	}
 	if w.Volume < 0 {
-		return nil, wrong("A volume of %g ml is none.", w.Volume)
+		return nil, badVolume.With(w.Volume)
 	}
 	l := &Label{Rules: w.Rules, Language: w.Language, Pictograms: []Reasoned{}, Hazards: []Reasoned{},
 		Supplemental: []Reasoned{},
@@ -141,8 +140,7 @@ func (b *Book) Label(classes []Classified, w Wanted) (*Label, error) {
 func (l *Label) whole() error {
 	for _, r := range slices.Concat(l.Hazards, l.Supplemental, l.Precautions) {
 		if r.Text == "" {
-			return wrong("%s is not kept in %s here. Lay the label out in another language, or have the statement "+
-				"added under Reference.", r.Code, languageNames[l.Language])
+			return statementNotInLanguage.With(r.Code, languageNames[l.Language])
 		}
 	}
 	return nil

@@ -30,8 +30,8 @@ type Limits struct {
 const mostFactor = 1e6
 
 // ParseLimits reads the limits of a substance, "Skin Corr. 1B: 2-5; Eye Irrit. 2: 0.5-2; STOT SE 3 (respiratory
-// irritation): 10; M: 10; M chronic: 1", in per cent: from, or from and below. Its error is an *Error that names the
-// limit.
+// irritation): 10; M: 10; M chronic: 1", in per cent: from, or from and below. Its error is a *refusal.Error that names
+// the limit.
 func (b *Book) ParseLimits(text string) (*Limits, error) {
 	l := &Limits{}
 	for item := range strings.SplitSeq(text, ";") {
@@ -59,8 +59,7 @@ func (b *Book) ParseLimits(text string) (*Limits, error) {
 		}
 		if wrongFrom != nil || wrongBelow != nil || !(s.From > 0) || s.From > mostFactor || bounded &&
 			!(s.Below > s.From) {
-			return nil, wrong("%q is no limit; write like Skin Corr. 1B: 2-5 for from 2 %% and below 5 %%, or Skin "+
-				"Corr. 1A: 5, or M: 10.", item)
+			return nil, badLimit.With(item)
 		}
 		switch strings.ToLower(s.Gives) {
 		case "m":
@@ -72,7 +71,7 @@ func (b *Book) ParseLimits(text string) (*Limits, error) {
 		}
 		if code := strings.ToUpper(s.Gives); strings.HasPrefix(code, "EUH") {
 			if _, known := b.Text(code, "en"); !known || bounded {
-				return nil, wrong("%q is no limit of a statement of the book; write like EUH031: 5.", item)
+				return nil, badStatementLimit.With(item)
 			}
 			s.euh = code
 			l.Specific = append(l.Specific, s)
@@ -83,7 +82,7 @@ func (b *Book) ParseLimits(text string) (*Limits, error) {
 			return nil, err
 		}
 		if len(classes) != 1 || s.From > 100 || s.Below > 100 {
-			return nil, wrong("%q is no limit: it is one class, and at most 100 %%.", item)
+			return nil, badClassLimit.With(item)
 		}
 		s.class = classes[0].Class
 		l.Specific = append(l.Specific, s)

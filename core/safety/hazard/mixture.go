@@ -106,25 +106,24 @@ var points = map[string][4]float64{
 // Mix works out the classes of a mixture: acute toxicity by the additivity formula, corrosion and irritation of skin
 // and eyes and hazards to water by summation, those with a limit for each ingredient by these (CLP, annex I, parts 3
 // and 4; GHS, parts 3 and 4; 29 CFR 1910.1200, appendix A). What follows from no arithmetic, such as physical hazards,
-// is taken from what is known, or open. Its error is an *Error.
+// is taken from what is known, or open. Its error is a *refusal.Error.
 func (b *Book) Mix(mixture *Mixture, rules RuleSet) (*Mixed, error) {
 	form := mixture.Form
 	if limits[string(form)] == [4]float64{} || form == "oral" || form == "dermal" {
-		return nil, wrong("%q is no form in which a mixture is inhaled; there are gas, vapour and dust.", form)
+		return nil, unknownForm.With(form)
 	}
 	sum := 0.0
 	for _, p := range mixture.Parts {
 		if !(p.Percent > 0) || p.Percent > 100 {
-			return nil, wrong("%s: %g %% is no concentration; say above 0 and up to 100.", p.Name, p.Percent)
+			return nil, badConcentration.With(p.Name, p.Percent)
 		}
 		sum += p.Percent
 	}
 	if sum > 100.0001 {
-		return nil, wrong("The parts make %s %% together, which is more than the mixture. Correct the concentrations.",
-			number(sum))
+		return nil, overHundredPercent.With(number(sum))
 	}
 	if len(mixture.Parts) == 0 {
-		return nil, wrong("A mixture needs at least one part.")
+		return nil, emptyMixture.With()
 	}
 	m := &mixing{parts: joinedParts(mixture.Parts), rules: cmp.Or(rules, CLP), form: form, public: mixture.Public,
 		contributors: map[string]bool{}, asking: asking{known: maps.Clone(mixture.Known)}}
@@ -177,7 +176,7 @@ func joinedParts(parts []Part) (merged []Part) {
 }
 
 // MixtureLabel works out the classes of a mixture and what stands on its label. While something is open, it is no label
-// to print. Its error is an *Error.
+// to print. Its error is a *refusal.Error.
 func (b *Book) MixtureLabel(mixture *Mixture, w Wanted) (*Mixed, *Label, error) {
 	mixture.Public = w.Public
 	mixed, err := b.Mix(mixture, w.Rules)
@@ -380,7 +379,8 @@ func has(c *Class, class string, categories ...string) bool {
 
 // ParseMixture reads the parts of a mixture, "12% 1310-73-2; 3% Skin Irrit. 2 and Eye Irrit. 2; 2% Kelpol: Skin Sens.
 // 1; 8% unknown": per cent, and a CAS or EC number, or the classes of the part, with its name before them. In other
-// forms than gas, gases that have an entry for their solutions are these. Its error is an *Error that names the part.
+// forms than gas, gases that have an entry for their solutions are these. Its error is a *refusal.Error that names the
+// part.
 func (b *Book) ParseMixture(text string, rules RuleSet, form Form) (parts []Part, err error) {
 	for item := range strings.SplitSeq(text, ";") {
 		if item = strings.TrimSpace(item); item == "" {
@@ -390,7 +390,7 @@ func (b *Book) ParseMixture(text string, rules RuleSet, form Form) (parts []Part
 		value, wrongNumber := strconv.ParseFloat(strings.TrimSpace(strings.ReplaceAll(percent, ",", ".")), 64)
 		of = strings.TrimSpace(of)
 		if !cut || wrongNumber != nil || of == "" {
-			return nil, wrong("%q is no part of a mixture; write like 12%% 1310-73-2, or 3%% Skin Irrit. 2.", item)
+			return nil, badPart.With(item)
 		}
 		p := Part{Name: of, Percent: value}
 		switch {
@@ -466,7 +466,7 @@ var solutions = map[string]struct{ name, classification, limits string }{
 }
 
 // ParseKnown reads what is known of a mixture, "flash point = 23; oxidising = none; EUH066 = no". Its error is an
-// *Error.
+// *refusal.Error.
 func ParseKnown(text string) (map[string]string, error) {
 	known := map[string]string{}
 	for item := range strings.SplitSeq(text, ";") {
@@ -476,7 +476,7 @@ func ParseKnown(text string) (map[string]string, error) {
 		id, answer, cut := strings.Cut(item, "=")
 		id, answer = strings.TrimSpace(id), strings.TrimSpace(answer)
 		if _, again := known[id]; !cut || id == "" || answer == "" || again {
-			return nil, wrong("%q is no answer; write each once, like flash point = 23, or oxidising = none.", item)
+			return nil, badAnswer.With(item)
 		}
 		known[id] = answer
 	}

@@ -174,8 +174,7 @@ func (b *Book) decide(a *asking, n *noted, letter, answer, name string, w Wanted
 		}
 	case "F":
 		if answer == yes {
-			a.failed = wrong("The classification of %s is that without its stabiliser. Give the one of the safety "+
-				"data sheet as classes instead (annex VI, note F).", name)
+			a.failed = notStabilised.With(name)
 		}
 	case "G", "H":
 		if answer == none {
@@ -221,7 +220,7 @@ func percentOf(answer string) (float64, error) {
 	value, isNone, _, err := (&asking{known: map[string]string{"concentration": answer}}).measured(
 		Open{ID: "concentration", Unit: "%"})
 	if err == nil && (isNone || !(value > 0) || value > 100) {
-		err = wrong("concentration: “%s” is not between 0 and 100 %%.", answer)
+		err = badAnsweredConcentration.With(answer)
 	}
 	return value, err
 }

@@ -39,8 +39,8 @@ var families = []family{
 // none is the answer that a mixture has no hazard of a family.
 const none = "none"
 
-// of returns the parts that have some classes.
-func (m *mixing) of(classes ...string) (names []string) {
+// partsWith returns the parts that have some classes.
+func (m *mixing) partsWith(classes ...string) (names []string) {
 	for i := range m.parts {
 		if slices.ContainsFunc(m.parts[i].Classes,
 			func(c Classified) bool { return slices.Contains(classes, c.Class.Class) }) {
@@ -56,7 +56,7 @@ func (a *asking) answer(o Open) (answer string, is bool, err error) {
 	if answer, is = a.known[o.ID]; !is {
 		list = &a.open
 	} else if o.Answer = answer; len(o.Choices) > 0 && !slices.Contains(o.Choices, answer) {
-		return "", false, wrong("%s: “%s” is none of %s.", o.ID, answer, strings.Join(o.Choices, ", "))
+		return "", false, unknownChoice.With(o.ID, answer, strings.Join(o.Choices, ", "))
 	}
 	if !slices.ContainsFunc(*list, func(other Open) bool { return other.ID == o.ID }) {
 		*list = append(*list, o)
@@ -73,19 +73,18 @@ func (a *asking) measured(o Open) (value float64, isNone, is bool, err error) {
 	text := strings.TrimSpace(strings.TrimSuffix(answer, o.Unit))
 	if value, err = strconv.ParseFloat(strings.ReplaceAll(strings.ReplaceAll(text, "−", "-"), ",", "."),
 		64); err != nil {
-		return 0, false, false, wrong("%s: “%s” is no number in %s. Where there is none, write none.", o.ID, answer,
-			o.Unit)
+		return 0, false, false, answerNotNumber.With(o.ID, answer, o.Unit)
 	}
 	return value, false, true, nil
 }
 
-// physical takes physical hazards from what is known. Its error is an *Error.
+// physical takes physical hazards from what is known. Its error is a *refusal.Error.
 func (m *mixing) physical(b *Book) error {
 	if err := m.flammable(); err != nil {
 		return err
 	}
 	for _, f := range families {
-		parts := m.of(f.classes...)
+		parts := m.partsWith(f.classes...)
 		if parts == nil {
 			continue
 		}
@@ -140,7 +139,7 @@ func (m *mixing) rest() error {
 			asked[name] = true
 			answer, is, err := m.answer(Open{ID: name,
 				Text: "No rule here tells whether the mixture is this, too. Is it?", Choices: []string{none, name},
-				Because: m.of(c.Class.Class), Clause: "by test or judgement"})
+				Because: m.partsWith(c.Class.Class), Clause: "by test or judgement"})
 			if err != nil {
 				return err
 			}
@@ -168,7 +167,7 @@ var gasOils = []string{"68334-30-5", "68476-30-2", "68476-34-6", "64741-44-2"}
 
 // flammable takes the category of a flammable liquid from its flash and boiling points.
 func (m *mixing) flammable() error {
-	parts := m.of("Flam. Liq.")
+	parts := m.partsWith("Flam. Liq.")
 	if parts == nil {
 		return nil
 	}
@@ -240,7 +239,7 @@ func (m *mixing) aspiration() {
 	viscosity, solid, is, err := m.measured(Open{ID: "viscosity",
 		Text:    "What is the kinematic viscosity of the mixture at 40 °C? Write none where it is no liquid.",
 		Unit:    "mm²/s",
-		Because: m.of("Asp. Tox."), Clause: "CLP, annex I, 3.10.3.3.1"})
+		Because: m.partsWith("Asp. Tox."), Clause: "CLP, annex I, 3.10.3.3.1"})
 	switch {
 	case err != nil:
 		m.failed = err

@@ -85,26 +85,25 @@ func (l *Label) mixturePackaging(mixed *Mixed, parts []Part, w Wanted) {
 // ufiLetters are those of a unique formula identifier, in the order of their values.
 const ufiLetters = "0123456789ACDEFGHJKMNPQRSTUVWXY"
 
-// CheckUFI returns a unique formula identifier as it is written, in four groups of four, or says in an *Error what is
-// wrong with one. Its first character has the sum of all values, each times its place, divide by 31 (European Chemicals
-// Agency, UFI developers manual).
+// CheckUFI returns a unique formula identifier as it is written, in four groups of four, or says in a *refusal.Error
+// what is wrong with one. Its first character has the sum of all values, each times its place, divide by 31 (European
+// Chemicals Agency, UFI developers manual).
 func CheckUFI(text string) (string, error) {
 	plain := strings.ToUpper(strings.NewReplacer("UFI", "", ":", "", "-", "", " ", "", "‑",
 		"").Replace(strings.ToUpper(text)))
 	if len(plain) != 16 {
-		return "", wrong("%q is no UFI: it has four groups of four characters, such as N1QV-R02N-J00M-WQD5.", text)
+		return "", ufiForm.With(text)
 	}
 	sum := 0
 	for i, c := range plain {
 		value := strings.IndexRune(ufiLetters, c)
 		if value < 0 {
-			return "", wrong("%q is no UFI: %q is none of its characters, which are digits and capitals but B, I, L, "+
-				"O and Z.", text, string(c))
+			return "", ufiCharacter.With(text, string(c))
 		}
 		sum += (i + 1) * value
 	}
 	if sum%31 != 0 {
-		return "", wrong("%q is no UFI: its check character is wrong. Compare it with where it was made.", text)
+		return "", ufiCheck.With(text)
 	}
 	return plain[:4] + "-" + plain[4:8] + "-" + plain[8:12] + "-" + plain[12:], nil
 }

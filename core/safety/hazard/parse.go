@@ -1,20 +1,12 @@
 package hazard
 
 import (
-	"fmt"
 	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 	"unicode"
 )
-
-// An Error says what about a classification, number or mixture is wrong, and what to do.
-type Error struct{ Text string }
-
-func (e *Error) Error() string { return e.Text }
-
-func wrong(format string, args ...any) error { return &Error{fmt.Sprintf(format, args...)} }
 
 // A Classified is a class that a thing has, with what its statement names besides.
 type Classified struct {
@@ -39,7 +31,7 @@ var (
 
 // Parse reads a classification such as "Flam. Liq. 2; Acute Tox. 3 (oral)": abbreviations of CLP or names of the
 // classes in full, with or without their statement, or a statement alone where it belongs to one class only. Items are
-// parted by semicolons or lines, or by commas. Its error is an *Error that names the item.
+// parted by semicolons or lines, or by commas. Its error is a *refusal.Error that names the item.
 func (b *Book) Parse(text string, rules RuleSet) ([]Classified, error) {
 	var found []Classified
 	for _, item := range eachRoute(items(text)) {
@@ -56,7 +48,7 @@ func (b *Book) Parse(text string, rules RuleSet) ([]Classified, error) {
 		}
 	}
 	if len(found) == 0 {
-		return nil, wrong("No class is given. Write classes like Flam. Liq. 2; Acute Tox. 3 (oral).")
+		return nil, noClass.With()
 	}
 	return found, contradiction(found)
 }
@@ -192,8 +184,7 @@ func (b *Book) parseItem(item string, rules RuleSet) (Classified, error) {
 		switch {
 		case said == "" || codeInside.MatchString(said):
 		case detail != "":
-			return Classified{}, wrong("%q: (%s) and (%s) stand behind one class. Write two classes, or leave one out.",
-				item, detail, said)
+			return Classified{}, twoDetails.With(item, detail, said)
 		default:
 			detail = said
 		}
@@ -235,8 +226,7 @@ func (b *Book) parseItem(item string, rules RuleSet) (Classified, error) {
 		return Classified{}, b.unknown(item, name)
 	}
 	if fit = ofRules(fit, rules); len(fit) == 0 {
-		return Classified{}, wrong("%q is no class under these rules (%s). Choose another rule set, or leave it out.",
-			item, rules)
+		return Classified{}, classNotInRules.With(item, rules)
 	}
 	if name == "" && slices.ContainsFunc(fit, func(c *Class) bool {
 		return c.Class != fit[0].Class || c.Signal != fit[0].Signal || !slices.Equal(c.Pictograms, fit[0].Pictograms)
@@ -286,8 +276,7 @@ func (b *Book) choose(item string, fit []*Class, detail string, codes []string) 
 		if len(with) > 0 {
 			fit = with
 		} else if strings.HasPrefix(strings.ToUpper(code), "H") || len(fit) == 0 {
-			return Classified{}, wrong("%q: %s does not belong to this class. Leave the statement out, or correct "+
-				"the class.", item, code)
+			return Classified{}, statementNotOfClass.With(item, code)
 		}
 	}
 	if len(fit) == 1 {
@@ -311,7 +300,7 @@ func ambiguous(item string, fit []*Class) error {
 		}
 		kinds = append(kinds, kind)
 	}
-	return wrong("%q: say which is meant: %s.", item, strings.Join(kinds, ", "))
+	return ambiguousClass.With(item, strings.Join(kinds, ", "))
 }
 
 // factorSaid is a multiplying factor as people write it: M=10, M factor: 100.
@@ -343,7 +332,7 @@ func made(item string, c *Class, detail string, codes []string) (Classified, err
 	case c.Class == "Carc." || c.Class == "Muta." || c.Class == "Repr.":
 		// a route, which the statement names where it is the only one
 		if !isRoute {
-			return m, wrong("%q: “%s” is not understood. It is a route (oral, dermal, inhalation)%s.", item, m.Detail,
+			return m, unknownRoute.With(item, m.Detail,
 				map[bool]string{true: ", or one of the letters " + strings.Join(reproductive[c.Category[:1]],
 					", ")}[c.Class == "Repr."])
 		}
@@ -352,11 +341,11 @@ func made(item string, c *Class, detail string, codes []string) (Classified, err
 	case (c.Class == "Aquatic Acute" || c.Class == "Aquatic Chronic") && factorSaid.MatchString(m.Detail):
 		factor, err := strconv.ParseFloat(factorSaid.FindStringSubmatch(m.Detail)[1], 64)
 		if err != nil || factor < 1 || factor > mostFactor || c.Category != "1" {
-			return m, wrong("%q: factors are from 1 to a million, and of category 1.", item)
+			return m, badMFactor.With(item)
 		}
 		m.Factor, m.Detail = factor, "M="+strconv.FormatFloat(factor, 'f', -1, 64)
 	default:
-		return m, wrong("%q: “%s” is not understood beside this class. Leave it out, or correct it.", item, m.Detail)
+		return m, unknownDetail.With(item, m.Detail)
 	}
 	return m, nil
 }
@@ -373,10 +362,9 @@ func (b *Book) unknown(item, name string) error {
 		}
 	}
 	if len(near) > 0 {
-		return wrong("%q is no category of this class; there are %s.", item, strings.Join(near, ", "))
+		return unknownCategory.With(item, strings.Join(near, ", "))
 	}
-	return wrong("%q is no hazard class. Write it as in section 2 of its safety data sheet, such as Flam. Liq. 2 or "+
-		"Acute Tox. 3 (oral).", item)
+	return unknownClass.With(item)
 }
 
 // exclusive are classes of which a thing has one at most.
@@ -392,14 +380,12 @@ func contradiction(found []Classified) error {
 		for j := range i {
 			a, c := &found[j], &found[i]
 			if a.Class.Class == c.Class.Class && contradict(a, c) {
-				return wrong("%s and %s contradict each other: a thing has one category of a class. Keep the one "+
-					"that is true.", a, c)
+				return twoCategories.With(a, c)
 			}
 			for _, group := range exclusive {
 				if a.Class.Class != c.Class.Class && slices.Contains(group, a.Class.Class) &&
 					slices.Contains(group, c.Class.Class) {
-					return wrong("%s and %s contradict each other: where the graver is true, the other is not said. "+
-						"Keep one.", a, c)
+					return graverClass.With(a, c)
 				}
 			}
 		}

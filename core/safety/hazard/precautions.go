@@ -75,9 +75,9 @@ func (b *Book) precautions(l *Label, classes []Classified, w Wanted) error {
 		_, known := b.Text(code, "en")
 		switch {
 		case !known || !strings.HasPrefix(code, "P"):
-			return wrong("%q is no precautionary statement of the book.", code)
+			return unknownPrecaution.With(code)
 		case strings.TrimSpace(choice.Reason) == "":
-			return wrong("%s: say why it is kept or left out, such as: the container is never opened here.", code)
+			return choiceWithoutReason.With(code)
 		case choice.Keep && because[code] == nil:
 			because[code] = []string{"chosen by a person"}
 			asked = append(asked, code)
@@ -221,7 +221,7 @@ func dueOf(classes []Classified, w Wanted) map[string]string {
 }
 
 // ParseChoices reads which precautionary statements a person keeps and leaves out, with the reason of each, "P264 = the
-// canteen is next door; P102 = …". Its error is an *Error.
+// canteen is next door; P102 = …". Its error is a *refusal.Error.
 func ParseChoices(keep, leave string) (map[string]Choice, error) {
 	choices := map[string]Choice{}
 	for _, list := range []struct {
@@ -230,12 +230,11 @@ func ParseChoices(keep, leave string) (map[string]Choice, error) {
 	}{{keep, true}, {leave, false}} {
 		reasons, err := ParseKnown(list.text)
 		if err != nil {
-			return nil, wrong("%q: write each statement once with the reason, like P264 = the canteen is next door.",
-				list.text)
+			return nil, choiceTwice.With(list.text)
 		}
 		for code, reason := range reasons {
 			if _, again := choices[code]; again {
-				return nil, wrong("%s cannot be kept and left out.", code)
+				return nil, keptAndLeftOut.With(code)
 			}
 			choices[code] = Choice{Keep: list.keep, Reason: reason}
 		}

@@ -36,16 +36,16 @@ func Pictograms(fields []string) (n int) {
 
 // LookUp adds to records with a field of CAS or EC numbers, or of classifications, what they are to have on their
 // labels: a field for each of it, and as many for pictograms as the one with most has. A record that nothing is known
-// of is an *Error that names it: a label without its hazards is none.
+// of is a *refusal.Error that names it: a label without its hazards is none.
 func (b *Book) LookUp(fields []string, records [][]string, field string, w Wanted) (more []string, rows [][]string,
 	err error) {
 	column := slices.Index(fields, field)
 	if column < 0 {
-		return nil, nil, wrong("The records have no field %q.", field)
+		return nil, nil, unknownField.With(field)
 	}
 	for _, name := range append(slices.Clone(lookedUp), PictogramField(1)) {
 		if slices.Contains(fields, name) {
-			return nil, nil, wrong("The records have a field %q already: they were looked up before.", name)
+			return nil, nil, alreadyLookedUp.With(name)
 		}
 	}
 	known := map[string][]string{}
@@ -60,7 +60,7 @@ func (b *Book) LookUp(fields []string, records [][]string, field string, w Wante
 		row, before := known[value]
 		if !before {
 			if row, err = b.lookUp(value, w, used); err != nil {
-				return nil, nil, wrong("Record %d: %v", i+1, err)
+				return nil, nil, inRecord.With(i+1, err)
 			}
 			known[value] = row
 			most = max(most, len(row)-len(lookedUp))
@@ -71,7 +71,7 @@ func (b *Book) LookUp(fields []string, records [][]string, field string, w Wante
 	}
 	for _, id := range slices.Sorted(maps.Keys(w.Known)) {
 		if !used[id] {
-			return nil, nil, wrong("“%s” was answered, and no record asks for it.", id)
+			return nil, nil, unusedAnswer.With(id)
 		}
 	}
 	more = append(slices.Clone(fields), lookedUp...)
@@ -87,7 +87,7 @@ func (b *Book) LookUp(fields []string, records [][]string, field string, w Wante
 func (b *Book) lookUp(value string, w Wanted, used map[string]bool) ([]string, error) {
 	w.Rules, w.Language = cmp.Or(w.Rules, CLP), cmp.Or(w.Language, "en")
 	if value == "" {
-		return nil, wrong("the number is missing.")
+		return nil, noNumber.With()
 	}
 	var label *Label
 	name, numbers := "", ""
@@ -105,8 +105,7 @@ func (b *Book) lookUp(value string, w Wanted, used map[string]bool) ([]string, e
 		}
 		if len(label.Open) > 0 {
 			o := label.Open[0]
-			return nil, wrong("%s: %s (%s) Answer it for all, such as %s = %s, or as %s of %s for this one.", s.CAS,
-				o.Text, o.Clause, o.ID, exampleOf(o), o.ID, s.CAS)
+			return nil, openInRecord.With(s.CAS, o.Text, o.Clause, o.ID, exampleOf(o), o.ID, s.CAS)
 		}
 	} else {
 		classes, err := b.Parse(value, w.Rules)
@@ -124,8 +123,7 @@ func (b *Book) lookUp(value string, w Wanted, used map[string]bool) ([]string, e
 				text = p.Text
 			}
 		}
-		return nil, wrong("%s has a blank: “%s” Say what stands there, such as %s = an approved waste plant.",
-			label.Blanks[0], text, label.Blanks[0])
+		return nil, blankInRecord.With(label.Blanks[0], text, label.Blanks[0])
 	}
 	codes := make([]string, len(label.Pictograms))
 	for i, p := range label.Pictograms {

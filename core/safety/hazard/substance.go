@@ -102,7 +102,7 @@ func (b *Book) takeSubstance(row []string) error {
 		UN:           row[10], Transport: row[11], PackingGroup: row[12], Limits: row[13], State: row[14],
 		Source: Source(row[15]), Notes: strings.Fields(row[16])}
 	if sources[s.Source] == "" && s.Source != "" {
-		return wrong("%q is no source; there are annex VI and check.", s.Source)
+		return unknownSource.With(s.Source)
 	}
 	for i, language := range nameLanguages {
 		s.Names[language] = row[3+i]
@@ -115,8 +115,8 @@ func (b *Book) takeSubstance(row []string) error {
 	return b.Add(s)
 }
 
-// Add takes a substance into the book, in the place of one with its number. Its error is an *Error that says what is
-// wrong with it.
+// Add takes a substance into the book, in the place of one with its number. Its error is a *refusal.Error that says
+// what is wrong with it.
 func (b *Book) Add(s Substance) error {
 	if err := CheckCAS(s.CAS); err != nil {
 		return err
@@ -127,10 +127,10 @@ func (b *Book) Add(s Substance) error {
 		}
 	}
 	if strings.TrimSpace(s.Names["en"]) == "" {
-		return wrong("A substance needs its name in English at least.")
+		return noName.With()
 	}
 	if s.UN != "" && (len(s.UN) != 4 || !digits(s.UN)) {
-		return wrong("%q is no UN number; it has four digits.", s.UN)
+		return badUnNumber.With(s.UN)
 	}
 	if s.Classification != "" {
 		if _, err := b.Parse(s.Classification, CLP); err != nil {
@@ -142,7 +142,7 @@ func (b *Book) Add(s Substance) error {
 	}
 	for _, code := range s.Supplemental {
 		if b.statements[code] == nil {
-			return wrong("%s is no statement.", code)
+			return unknownStatement.With(code)
 		}
 	}
 	at, known := b.byNumber[s.ID()]
@@ -164,7 +164,7 @@ func CheckCAS(number string) error {
 	parts := strings.Split(number, "-")
 	if len(parts) != 3 || len(parts[0]) < 2 || len(parts[0]) > 7 || len(parts[1]) != 2 || len(parts[2]) != 1 ||
 		!digits(parts...) {
-		return wrong("%q is no CAS number; it is written like 67-64-1.", number)
+		return badCas.With(number)
 	}
 	body := parts[0] + parts[1]
 	sum := 0
@@ -172,8 +172,7 @@ func CheckCAS(number string) error {
 		sum += int(body[len(body)-1-i]-'0') * (i + 1)
 	}
 	if want := byte('0' + sum%10); parts[2][0] != want {
-		return wrong("The check digit of the CAS number %s should be %c. Compare the number with its source: a digit "+
-			"is wrong, or two are swapped.", number, want)
+		return casCheckDigit.With(number, want)
 	}
 	return nil
 }
@@ -183,7 +182,7 @@ func CheckCAS(number string) error {
 func CheckEC(number string) error {
 	parts := strings.Split(number, "-")
 	if len(parts) != 3 || len(parts[0]) != 3 || len(parts[1]) != 3 || len(parts[2]) != 1 || !digits(parts...) {
-		return wrong("%q is no EC number; it is written like 200-662-2.", number)
+		return badEc.With(number)
 	}
 	body := parts[0] + parts[1]
 	sum := 0
@@ -191,7 +190,7 @@ func CheckEC(number string) error {
 		sum += int(body[i]-'0') * (i + 1)
 	}
 	if want := sum % 11; want == 10 || parts[2][0] != byte('0'+want) {
-		return wrong("The check digit of the EC number %s is wrong. Compare the number with its source.", number)
+		return ecCheckDigit.With(number)
 	}
 	return nil
 }
@@ -205,8 +204,8 @@ func digits(parts ...string) bool {
 	return true
 }
 
-// Substance returns the substance of a CAS or EC number. Its error is an *Error: the number is none, or the book does
-// not have it.
+// Substance returns the substance of a CAS or EC number. Its error is a *refusal.Error: the number is none, or the book
+// does not have it.
 func (b *Book) Substance(number string) (*Substance, error) {
 	number = strings.Map(func(r rune) rune {
 		if unicode.Is(unicode.Pd, r) {
@@ -222,8 +221,7 @@ func (b *Book) Substance(number string) (*Substance, error) {
 			return nil, err
 		}
 	}
-	return nil, wrong("%s is not among the %d substances here. Give its classification from section 2 of the safety "+
-		"data sheet, or add it as one of your own.", number, len(b.Substances))
+	return nil, unknownSubstance.With(number, len(b.Substances))
 }
 
 // Search returns substances by number, name in any language, synonym, formula or UN number: those that begin with the

@@ -112,10 +112,10 @@ func (m *mixing) uses() {
 			m.step("%s: no, as answered (%s).", u.code, u.clause)
 		case answer == "flammable" || answer == "yes, in less than 125 ml":
 			m.step("%sA: %s, as answered (%s).", u.code, answer, u.clause)
-			m.say(u.code+"A", because...)
+			m.add(u.code+"A", because...)
 		default:
 			m.step("%s: %s, as answered (%s).", u.code, answer, u.clause)
-			m.say(u.code, because...)
+			m.add(u.code, because...)
 		}
 	}
 }
@@ -129,7 +129,7 @@ func (m *mixing) becomesFlammable() bool {
 	return share > 5
 }
 
-func (m *mixing) say(code string, because ...string) {
+func (m *mixing) add(code string, because ...string) {
 	if !slices.ContainsFunc(m.supplemental, func(r Reasoned) bool { return r.Code == code && r.Text == "" }) {
 		m.supplemental = append(m.supplemental, Reasoned{Code: code, Because: because})
 	}
@@ -150,7 +150,7 @@ func (m *mixing) carry(code string) {
 		case p.Percent >= p.Limits[at].From:
 			m.step("%s: %s %% %s, at least its own limit of %s %% (article 10).", code, number(p.Percent), p.Name,
 				number(p.Limits[at].From))
-			m.say(code, p.Name)
+			m.add(code, p.Name)
 		default:
 			m.step("%s: %s %% %s, below its own limit of %s %% (article 10).", code, number(p.Percent), p.Name,
 				number(p.Limits[at].From))
@@ -166,7 +166,7 @@ func (m *mixing) carry(code string) {
 		m.failed = err
 	case is && answer == "yes":
 		m.step("%s: yes, as answered (annex II, part 1).", code)
-		m.say(code, asking...)
+		m.add(code, asking...)
 	case is:
 		m.step("%s: no, as answered (annex II, part 1).", code)
 	}
@@ -181,7 +181,7 @@ func (m *mixing) airways() {
 		}
 		if slices.ContainsFunc(m.given, func(g given) bool { return g.class == "Skin Corr." }) {
 			m.step("EUH071: %s corrodes the airways, and the mixture is corrosive (annex II, 1.2.6).", p.Name)
-			m.say("EUH071", p.Name)
+			m.add("EUH071", p.Name)
 		} else {
 			m.step("EUH071: the mixture is not corrosive, so that %s does not give it (annex II, 1.2.6).", p.Name)
 		}
@@ -194,7 +194,7 @@ func (m *mixing) special(code, why string, from float64, cas ...string) {
 		p := &m.parts[i]
 		if slices.Contains(cas, p.CAS) && p.Percent > from {
 			m.step("%s: %s %% %s: %s.", code, number(p.Percent), p.Name, why)
-			m.say(code, p.Name)
+			m.add(code, p.Name)
 			return
 		}
 	}
@@ -295,7 +295,7 @@ func (m *mixing) onRequest() {
 		if from > 0 && p.Percent >= from {
 			m.step("EUH210: %s %% %s, at least %s %%, in a mixture that is not classified (annex II, 2.10).",
 				number(p.Percent), p.Name, number(from))
-			m.say("EUH210", p.Name)
+			m.add("EUH210", p.Name)
 			return
 		}
 	}

@@ -34,11 +34,6 @@ const (
 	NFPA99  RuleSet = "nfpa99"
 )
 
-// An Error says what about a pipe is wrong, and what to do.
-type Error struct{ Text string }
-
-func (e *Error) Error() string { return e.Text }
-
 // A Group is one group of contents under one rule set.
 type Group struct {
 	Rules   RuleSet `json:"rules"`
@@ -244,14 +239,14 @@ func (b *Book) Of(rules RuleSet) (of []Group) {
 func (g *Group) Words() []string { return g.words }
 
 // Find returns the group of contents named in plain words, such as "cooling water", or of a group's own identifier or
-// name. What the words end in says what it is: hydrogen peroxide is no hydrogen. Its error is an *Error that lists the
-// groups: what is not known is asked for, never guessed.
+// name. What the words end in says what it is: hydrogen peroxide is no hydrogen. Its error is a *refusal.Error that
+// lists the groups: what is not known is asked for, never guessed.
 func (b *Book) Find(rules RuleSet, contents string) (*Group, error) {
 	if !slices.Contains(b.sets, rules) {
 		return nil, b.unknownRules(rules)
 	}
 	if strings.TrimSpace(contents) == "" {
-		return nil, &Error{"Say what is in the pipe."}
+		return nil, noContents.With()
 	}
 	var best *Group
 	longest := 0
@@ -267,8 +262,7 @@ func (b *Book) Find(rules RuleSet, contents string) (*Group, error) {
 		}
 	}
 	if best == nil {
-		return nil, &Error{fmt.Sprintf("What %q belongs to is not known here. Say the group: %s.", contents,
-			strings.Join(names, ", "))}
+		return nil, unknownContents.With(contents, strings.Join(names, ", "))
 	}
 	return best, nil
 }
@@ -320,19 +314,17 @@ type Marking struct {
 }
 
 // Mark returns how a pipe of an outside diameter, insulation included, in millimetres, is marked. Its error is an
-// *Error.
+// *refusal.Error.
 func (b *Book) Mark(rules RuleSet, diameter float64) (Marking, error) {
 	if !(diameter > 0) || diameter > 10_000 {
-		return Marking{}, &Error{fmt.Sprintf("%g mm is no outside diameter of a pipe; say above 0 and up to 10000, "+
-			"insulation included.", diameter)}
+		return Marking{}, badDiameter.With(diameter)
 	}
 	of, known := b.rules[rules]
 	if !known {
 		return Marking{}, b.unknownRules(rules)
 	}
 	if diameter < of.thinnest {
-		return Marking{}, &Error{fmt.Sprintf("A pipe of %g mm is thinner than the %g mm from which %s marks pipes "+
-			"themselves: use a permanent tag.", diameter, of.thinnest, of.standard)}
+		return Marking{}, tooThin.With(diameter, of.thinnest, of.standard)
 	}
 	m := Marking{Round: math.Round(diameter*math.Pi*10) / 10, Clause: b.rules[ASME].standard + ", table 2"}
 	if rules != ASME {
@@ -352,7 +344,7 @@ func (b *Book) unknownRules(rules RuleSet) error {
 	for i, set := range b.sets {
 		names[i] = string(set)
 	}
-	return &Error{fmt.Sprintf("%q is no rule set; there are %s.", rules, strings.Join(names, ", "))}
+	return unknownRuleSet.With(rules, strings.Join(names, ", "))
 }
 
 // Rows returns how often what stands on a marker is repeated round the pipe so that it reads from any side: a third of
@@ -371,14 +363,14 @@ type Run struct {
 
 // Count returns how many markers a run needs, with the reasons: one each so many metres of straight pipe, one beside
 // every valve, before and behind a change of direction and a branch, and on both sides of a wall. Its error is an
-// *Error.
+// *refusal.Error.
 func (b *Book) Count(rules RuleSet, run Run) (total int, why []string, err error) {
 	if run.Length < 0 || run.Length > 1_000_000 || min(run.Valves, run.Bends, run.Branches, run.Walls) < 0 {
-		return 0, nil, &Error{"The length of a pipe and the counts of its parts are 0 or more."}
+		return 0, nil, negativeLength.With()
 	}
 	apart := cmp.Or(run.Spacing, b.rules[rules].spacing)
 	if !(apart > 0) {
-		return 0, nil, &Error{"Markers stand more than 0 m apart."}
+		return 0, nil, badSpacing.With()
 	}
 	add := func(n int, says string) {
 		if n > 0 {

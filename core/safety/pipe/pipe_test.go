@@ -7,6 +7,8 @@ import (
 	"testing"
 	"testing/fstest"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/safety/pipe"
@@ -68,7 +70,7 @@ func TestContentsThatAreNotKnownAreAskedFor(t *testing.T) {
 	}{{pipe.ISO, "hydrogen peroxide"}, {pipe.ASME, "waste gas"}, {pipe.DIN, "oxygen scavenger"}, {pipe.ISO, "stuff"},
 		{pipe.ISO, " "}, {"ansi", "water"}} {
 		_, err := pipe.Shipped().Find(test.rules, test.contents)
-		require.IsType(t, &pipe.Error{}, err, "%+v", test)
+		require.IsType(t, &refusal.Error{}, err, "%+v", test)
 	}
 	_, err := pipe.Shipped().Find(pipe.DIN, "waste gas")
 	require.ErrorContains(t, err, "4-flammable-gases, 5-other-gases")
@@ -91,7 +93,7 @@ func TestSizesFollowTheDiameter(t *testing.T) {
 	require.Equal(t, 37.7, m.Round)
 	for _, diameter := range []float64{0, -4, 20_000} {
 		_, err = pipe.Shipped().Mark(pipe.ISO, diameter)
-		require.IsType(t, &pipe.Error{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 	}
 	_, err = pipe.Shipped().Mark("ansi", 60)
 	require.ErrorContains(t, err, "iso, asme, din, bs")
@@ -116,7 +118,7 @@ func TestMarkersOfARunAreCounted(t *testing.T) {
 	require.Zero(t, total)
 	for _, run := range []pipe.Run{{Length: -1}, {Valves: -1}, {Length: 5, Spacing: -2}} {
 		_, _, err = pipe.Shipped().Count(pipe.ISO, run)
-		require.IsType(t, &pipe.Error{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 	}
 }
 

@@ -64,10 +64,10 @@ func Compare(from, to *Pack) (changes []Change) {
 			switch {
 			case !there:
 				found = append(found, Change{Kind: kind.kind, ID: id, Name: was.name, What: Withdrawn,
-					Before: shown(kind.kind, was), group: was.group})
+					Before: describe(kind.kind, was), group: was.group})
 			case was.says != is.says:
-				c := Change{Kind: kind.kind, ID: id, Name: is.name, What: Changed, Before: shown(kind.kind, was),
-					After: shown(kind.kind, is), group: was.group}
+				c := Change{Kind: kind.kind, ID: id, Name: is.name, What: Changed, Before: describe(kind.kind, was),
+					After: describe(kind.kind, is), group: was.group}
 				for i := range was.texts {
 					if was.texts[i] != is.texts[i] {
 						c.texts = append(c.texts, [2]string{was.texts[i], is.texts[i]})
@@ -79,7 +79,7 @@ func Compare(from, to *Pack) (changes []Change) {
 		for id, is := range after {
 			if _, there := before[id]; !there {
 				found = append(found, Change{Kind: kind.kind, ID: id, Name: is.name, What: Added,
-					After: shown(kind.kind, is)})
+					After: describe(kind.kind, is)})
 			}
 		}
 		slices.SortFunc(found, func(a, b Change) int {
@@ -91,8 +91,8 @@ func Compare(from, to *Pack) (changes []Change) {
 	return changes
 }
 
-// shown is what a thing says in words. Of a drawing that is its name and meaning.
-func shown(kind string, t thing) string {
+// describe is what a thing says in words. Of a drawing that is its name and meaning.
+func describe(kind string, t thing) string {
 	if kind == Symbol {
 		return t.texts[0]
 	}
@@ -209,7 +209,7 @@ func Touches(d *design.Design, changes []Change) (touching []Change) {
 		case Symbol:
 			is = slices.Contains(shows, c.ID)
 		case Substance:
-			is = bytes.Contains(laid, []byte(`"`+c.ID+`"`)) || c.said(says)
+			is = bytes.Contains(laid, []byte(`"`+c.ID+`"`)) || c.mentions(says)
 		case Message:
 			is = d.Laid != nil && strings.Contains(says, c.ID)
 		case Pipe:
@@ -218,7 +218,7 @@ func Touches(d *design.Design, changes []Change) (touching []Change) {
 			class, _, _ := strings.Cut(c.ID, " (")
 			is = bytes.Contains(laid, []byte(class))
 		default:
-			is = c.said(says)
+			is = c.mentions(says)
 		}
 		if is && c.What != Added {
 			touching = append(touching, c)
@@ -227,8 +227,8 @@ func Touches(d *design.Design, changes []Change) (touching []Change) {
 	return touching
 }
 
-// said tells whether a text says something that is said otherwise now.
-func (c *Change) said(text string) bool {
+// mentions tells whether a text says something that is mentions otherwise now.
+func (c *Change) mentions(text string) bool {
 	return slices.ContainsFunc(c.texts, func(pair [2]string) bool {
 		return len(pair[0]) > 3 &&
 			strings.Contains(text, pair[0])

@@ -68,13 +68,6 @@ type Pack struct {
 	files map[string][]byte
 }
 
-// An Error says why a pack cannot be taken, and what to do.
-type Error struct{ Text string }
-
-func (e *Error) Error() string { return e.Text }
-
-func refuse(format string, args ...any) error { return &Error{fmt.Sprintf(format, args...)} }
-
 // Shipped returns the pack that comes with the program.
 var Shipped = sync.OnceValue(func() *Pack {
 	files := map[string][]byte{"signs/texts.tsv": []byte(sign.ShippedTexts)}
@@ -133,10 +126,10 @@ func read(about About, files map[string][]byte) (*Pack, error) {
 		case folder == "symbols" && path.Ext(base) == ".svg":
 			s, err := symbols.Read(files[name])
 			if err != nil {
-				return nil, refuse("The drawing %s of the pack cannot be read: %v", name, err)
+				return nil, badDrawing.With(name, err)
 			}
 			if s.ID+".svg" != base || symbols.IsOwn(s.ID) {
-				return nil, refuse("The drawing %s of the pack is called %q, which is no name for it.", name, s.ID)
+				return nil, badDrawingName.With(name, s.ID)
 			}
 			seen[s.ID] = true
 			p.Symbols = append(p.Symbols, s)
@@ -145,29 +138,27 @@ func read(about About, files map[string][]byte) (*Pack, error) {
 	symbols.Sort(p.Symbols)
 	var err error
 	if p.Book, err = hazard.Read(tables); err != nil {
-		return nil, refuse("The hazards of the pack cannot be read: %v", err)
+		return nil, badHazards.With(err)
 	}
 	if p.Pipes = pipe.Shipped(); len(pipes) > 0 { // packs had no pipes before 2026.12
 		if p.Pipes, err = pipe.Read(pipes); err != nil {
-			return nil, refuse("The pipes of the pack cannot be read: %v", err)
+			return nil, badPipes.With(err)
 		}
 	}
 	if p.Texts, err = sign.ReadTexts(string(files["signs/texts.tsv"])); err != nil {
-		return nil, refuse("The messages of the pack cannot be read: %v", err)
+		return nil, badMessages.With(err)
 	}
 	for _, t := range p.Texts {
 		for _, id := range t.Symbols {
 			if !seen[id] {
-				return nil, refuse("The message “%s” of the pack has the symbol %s, which the pack does not have.",
-					t.Message, id)
+				return nil, messageWithoutSymbol.With(t.Message, id)
 			}
 		}
 	}
 	for i := range p.Book.Classes {
 		for _, id := range p.Book.Classes[i].Pictograms {
 			if !seen[id] {
-				return nil, refuse("The class %s of the pack has the pictogram %s, which the pack does not have.",
-					&p.Book.Classes[i], id)
+				return nil, classWithoutPictogram.With(&p.Book.Classes[i], id)
 			}
 		}
 	}
@@ -186,7 +177,7 @@ func (p *Pack) Find(id string) *symbols.Symbol {
 func (p *Pack) Files() map[string][]byte { return maps.Clone(p.files) }
 
 // WithAnnex returns the content of a pack whose substances are those of the authority's table of harmonised
-// classifications, and what of the table is not in it. Its error is a *hazard.Error.
+// classifications, and what of the table is not in it. Its error is a *refusal.Error.
 func (p *Pack) WithAnnex(fields []string, records [][]string) (files map[string][]byte, read *hazard.Annex, err error) {
 	if read, err = p.Book.ReadAnnex(fields, records); err != nil {
 		return nil, nil, err
@@ -201,7 +192,7 @@ func (p *Pack) WithAnnex(fields []string, records [][]string) (files map[string]
 }
 
 // Write writes a pack, signed with a key; nil: unsigned, as a program keeps one for itself. Its errors are those of the
-// writer, and an *Error where Open would not take it.
+// writer, and a *refusal.Error where Open would not take it.
 func Write(w io.Writer, about About, files map[string][]byte, key ed25519.PrivateKey) error {
 	about.Format, about.Files = Format, map[string]string{}
 	for name, data := range files {
@@ -209,7 +200,7 @@ func Write(w io.Writer, about About, files map[string][]byte, key ed25519.Privat
 		about.Files[name] = hex.EncodeToString(sum[:])
 	}
 	if !versions.MatchString(about.Version) {
-		return refuse("%q is no version of a pack; write it like 2026.12.", about.Version)
+		return badVersion.With(about.Version)
 	}
 	if _, err := read(about, files); err != nil {
 		return err
@@ -248,19 +239,17 @@ func Write(w io.Writer, about About, files map[string][]byte, key ed25519.Privat
 	return nil
 }
 
-// Open reads a pack that is signed with one of some keys. Its error is an *Error.
+// Open reads a pack that is signed with one of some keys. Its error is a *refusal.Error.
 func Open(data []byte, keys []ed25519.PublicKey) (*Pack, error) {
 	if len(keys) == 0 {
-		return nil, refuse("No key is known that packs are signed with, so none can be taken in. Whoever runs Odd " +
-			"Spool names one with -reference-key.")
+		return nil, noKey.With()
 	}
 	return open(data, func(told, signature []byte) error {
 		if !slices.ContainsFunc(keys, func(key ed25519.PublicKey) bool {
 			return ed25519.Verify(key, told,
 				signature)
 		}) {
-			return refuse("The signature of this pack is not one of those that are trusted here: it is another's, or " +
-				"it was changed on the way. Get it anew from where it is issued.")
+			return badSignature.With()
 		}
 		return nil
 	})
@@ -281,26 +270,26 @@ func Drawing(data []byte, id string) ([]byte, error) {
 	return io.ReadAll(io.LimitReader(file, mostOneFile))
 }
 
-// Kept reads a pack that this program kept for itself, signed or not. Its error is an *Error.
+// Kept reads a pack that this program kept for itself, signed or not. Its error is a *refusal.Error.
 func Kept(data []byte) (*Pack, error) {
 	return open(data, func([]byte, []byte) error { return nil })
 }
 
 func open(data []byte, trusted func(told, signature []byte) error) (*Pack, error) {
 	if len(data) > MostBytes {
-		return nil, refuse("This pack has %d MB; one has up to %d.", len(data)>>20, MostBytes>>20)
+		return nil, tooLarge.With(len(data)>>20, MostBytes>>20)
 	}
 	packed, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
-		return nil, refuse("This is no reference pack: it cannot be read as a zip.")
+		return nil, notPack.With()
 	}
 	if len(packed.File) > mostFiles {
-		return nil, refuse("This pack has %d files; one has up to %d.", len(packed.File), mostFiles)
+		return nil, tooManyFiles.With(len(packed.File), mostFiles)
 	}
 	entries := map[string]*zip.File{}
 	for _, entry := range packed.File {
 		if entries[entry.Name] != nil {
-			return nil, refuse("This pack has two files %s.", entry.Name)
+			return nil, fileTwice.With(entry.Name)
 		}
 		entries[entry.Name] = entry
 	}
@@ -308,20 +297,20 @@ func open(data []byte, trusted func(told, signature []byte) error) (*Pack, error
 	take := func(name string) ([]byte, error) {
 		entry := entries[name]
 		if entry == nil {
-			return nil, refuse("This pack has no file %s, so it is none, or not whole.", name)
+			return nil, fileMissing.With(name)
 		}
 		from, err := entry.Open()
 		if err != nil {
-			return nil, refuse("The file %s of the pack cannot be unpacked.", name)
+			return nil, fileBroken.With(name)
 		}
 		defer from.Close()
 		most := min(room, mostOneFile)
 		data, err := io.ReadAll(io.LimitReader(from, most+1)) // what the zip says of its sizes may be wrong
 		if int64(len(data)) > most {
-			return nil, refuse("The file %s of the pack unpacks to more than a pack may have.", name)
+			return nil, fileTooLarge.With(name)
 		}
 		if err != nil {
-			return nil, refuse("The file %s of the pack cannot be unpacked.", name)
+			return nil, fileBroken.With(name)
 		}
 		room -= int64(len(data))
 		return data, nil
@@ -341,11 +330,10 @@ func open(data []byte, trusted func(told, signature []byte) error) (*Pack, error
 	}
 	var about About
 	if err := json.Unmarshal(told, &about); err != nil || about.Format != Format {
-		return nil, refuse("This pack is of a format %q that this program does not know; it knows %s.", about.Format,
-			Format)
+		return nil, unknownFormat.With(about.Format, Format)
 	}
 	if !versions.MatchString(about.Version) {
-		return nil, refuse("%q is no version of a pack; write it like 2026.12.", about.Version)
+		return nil, badVersion.With(about.Version)
 	}
 	files := map[string][]byte{}
 	for name, sum := range about.Files {
@@ -354,14 +342,13 @@ func open(data []byte, trusted func(told, signature []byte) error) (*Pack, error
 			return nil, err
 		}
 		if is := sha256.Sum256(data); hex.EncodeToString(is[:]) != sum {
-			return nil, refuse("The file %s of the pack is not the one that was signed. Get it anew from where it is "+
-				"issued.", name)
+			return nil, fileChanged.With(name)
 		}
 		files[name] = data
 	}
 	for name := range entries {
 		if _, known := files[name]; !known && name != aboutName && name != signatureName {
-			return nil, refuse("The file %s of the pack was not signed. Get it anew from where it is issued.", name)
+			return nil, fileNotSigned.With(name)
 		}
 	}
 	return read(about, files)

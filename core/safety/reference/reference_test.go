@@ -10,6 +10,8 @@ import (
 	"strings"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/design"
@@ -200,9 +202,9 @@ func TestPacksThatAreNotTaken(t *testing.T) {
 	} {
 		t.Run(name, func(t *testing.T) {
 			_, err := reference.Open(test.data, test.keys)
-			var told *reference.Error
+			var told *refusal.Error
 			require.ErrorAs(t, err, &told)
-			require.Contains(t, told.Text, test.says)
+			require.Contains(t, told.Error(), test.says)
 		})
 	}
 	_, err := reference.Kept(of("reference.sig", func([]byte) []byte { return nil }))

@@ -8,11 +8,6 @@ import (
 	"math"
 )
 
-// An Error says what about a sign is wrong, and what to do.
-type Error struct{ Text string }
-
-func (e *Error) Error() string { return e.Text }
-
 // The light a sign is read in.
 type Light string
 
@@ -46,15 +41,14 @@ type Heights struct {
 	Rule     string  `json:"rule"`
 }
 
-// For returns the heights that a distance in metres asks for. Its error is an *Error.
+// For returns the heights that a distance in metres asks for. Its error is a *refusal.Error.
 func For(distance float64, light Light) (Heights, error) {
 	factor, known := factors[light]
 	if !known {
-		return Heights{}, &Error{fmt.Sprintf("%q is no light; there are lit, inside and poor.", light)}
+		return Heights{}, unknownLight.With(light)
 	}
 	if !(distance > 0) || distance > 1000 {
-		return Heights{}, &Error{fmt.Sprintf("%g m is no distance to read a sign from; say above 0 and up to 1000.",
-			distance)}
+		return Heights{}, badDistance.With(distance)
 	}
 	letters := math.Max(distance*1000/letterFactors[light], smallestCapitals)
 	return Heights{Distance: distance, Light: light, Sign: tenth(distance * 1000 / factor), Letters: tenth(letters),

@@ -5,6 +5,8 @@ import (
 	"slices"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/safety/sign"
@@ -29,7 +31,7 @@ func TestHeightsFollowTheDistance(t *testing.T) {
 	}
 	for _, distance := range []float64{0, -1, 2000} {
 		_, err := sign.For(distance, sign.Lit)
-		require.IsType(t, &sign.Error{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 	}
 	_, err := sign.For(5, "dark")
 	require.ErrorContains(t, err, "lit, inside and poor")

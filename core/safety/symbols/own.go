@@ -102,7 +102,7 @@ func findOwn(id string) (*Symbol, error) {
 func IsOwn(id string) bool { return strings.HasPrefix(id, ownPrefix) }
 
 // FromFile reads the file of a symbol of one's own that came from elsewhere, and checks it as Own does: its name
-// follows from what is in it. Its error is a *DrawingError.
+// follows from what is in it. Its error is a *refusal.Error.
 func FromFile(file []byte) (*Symbol, error) {
 	told, err := Read(file)
 	if err != nil {
@@ -113,8 +113,7 @@ func FromFile(file []byte) (*Symbol, error) {
 		return nil, err
 	}
 	if made.ID != told.ID || string(again) != string(file) {
-		return nil, &DrawingError{fmt.Sprintf("The symbol %q was changed by hand: its name does not belong to what "+
-			"is in it. Bring its drawing in as a new one.", told.Name)}
+		return nil, changedByHand.With(told.Name)
 	}
 	return made, nil
 }
@@ -132,24 +131,22 @@ func compiled(expression string) func() *regexp.Regexp {
 
 // Own makes a symbol of one's own from an SVG and its facts: a square drawing of filled shapes and lines in the safety
 // colours, which reaches nothing outside itself. It returns the symbol, and its file with the facts in it. Its error is
-// a *DrawingError.
+// a *refusal.Error.
 func Own(svg []byte, facts Facts) (*Symbol, []byte, error) {
 	facts.Name = strings.TrimSpace(facts.Name)
 	switch {
 	case facts.Name == "":
-		return nil, nil, &DrawingError{"A symbol needs a name."}
+		return nil, nil, noName.With()
 	case len(svg) > MostBytes:
-		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %d kB; up to %d kB are taken.", len(svg)>>10,
-			MostBytes>>10)}
+		return nil, nil, tooLarge.With(len(svg)>>10, MostBytes>>10)
 	}
 	if found := outside().FindString(string(svg)); found != "" {
-		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %q in it: it may reach outside, or is no shape. "+
-			"Make text and pictures paths, and save it as a plain SVG.", strings.TrimSpace(found))}
+		return nil, nil, notPlain.With(strings.TrimSpace(found))
 	}
 	plain := asides().ReplaceAllString(string(svg), "")
 	at := opening().FindStringIndex(plain)
 	if at == nil {
-		return nil, nil, &DrawingError{"It is no SVG."}
+		return nil, nil, notSvg.With()
 	}
 	facts.Family, facts.Standard, facts.Source, facts.Frame = OwnFamily, "own", "brought in", 0
 	if facts.Smallest == 0 {
@@ -182,15 +179,13 @@ func Own(svg []byte, facts Facts) (*Symbol, []byte, error) {
 			points += len(ring)
 			for _, p := range ring {
 				if min(p[0], p[1]) < -beyond || max(p[0], p[1]) > 1+beyond {
-					return nil, nil, &DrawingError{"The drawing reaches over its square. Make the square larger, or " +
-						"the drawing smaller."}
+					return nil, nil, overSquare.With()
 				}
 			}
 		}
 	}
 	if points == 0 || points > mostPoints {
-		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %d points; a symbol has 1 to %d.", points,
-			mostPoints)}
+		return nil, nil, tooManyPoints.With(points, mostPoints)
 	}
 	return s, file, nil
 }

@@ -5,6 +5,8 @@ import (
 	"strings"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/safety/symbols"
@@ -64,7 +66,7 @@ func TestOwnDrawingsThatCannotBeTaken(t *testing.T) {
 			`<defs><linearGradient id="g"><stop offset="0" stop-color="#000000"/><stop offset="1" stop-color="#FFFFFF"/></linearGradient></defs><rect width="5" height="5" fill="url(#g)"/>`),
 	} {
 		_, _, err := symbols.Own([]byte(svg), symbols.Facts{Name: "x"})
-		require.IsType(t, &symbols.DrawingError{}, err, svg[:min(len(svg), 200)])
+		require.IsType(t, &refusal.Error{}, err, svg[:min(len(svg), 200)])
 		require.ErrorContains(t, err, says)
 	}
 	_, _, err := symbols.Own([]byte(ownDrawing), symbols.Facts{Name: "  "})
@@ -82,10 +84,10 @@ func TestFilesOfOwnSymbolsAreProved(t *testing.T) {
 	require.False(t, symbols.IsOwn("W012"))
 	for _, change := range [][2]string{{"Knife", "Spoon"}, {`r="9"`, `r="8"`}, {made.ID, "own-000000000000"}} {
 		_, err := symbols.FromFile([]byte(strings.Replace(string(file), change[0], change[1], 1)))
-		require.IsType(t, &symbols.DrawingError{}, err, "%v", change)
+		require.IsType(t, &refusal.Error{}, err, "%v", change)
 	}
 	_, err = symbols.FromFile([]byte("kelp"))
-	require.IsType(t, &symbols.DrawingError{}, err)
+	require.IsType(t, &refusal.Error{}, err)
 }
 
 func TestOwnSymbolsComeFromTheirSource(t *testing.T) {
@@ -118,7 +120,7 @@ func TestOwnSymbolsComeFromTheirSource(t *testing.T) {
 	require.IsType(t, &symbols.UnknownError{}, err)
 	_, err = symbols.Find("own-broken")
 	require.ErrorContains(t, err, "away")
-	require.IsType(t, &symbols.DrawingError{}, symbols.Register("own-bad", []byte("kelp")))
+	require.IsType(t, &refusal.Error{}, symbols.Register("own-bad", []byte("kelp")))
 }
 
 // Numbers and names of ISO 7010:2019 that plants use, as registered.

@@ -24,6 +24,7 @@ import (
 	"golang.org/x/image/math/fixed"
 
 	"oddspool/core/measure"
+	"oddspool/core/refusal"
 	"oddspool/core/render"
 	"oddspool/core/stock"
 )
@@ -81,12 +82,12 @@ var colours = map[color.NRGBA]stock.Ink{
 // An UnknownError says that there is no symbol of a name.
 type UnknownError struct{ ID string }
 
-func (e *UnknownError) Error() string { return fmt.Sprintf("there is no symbol %q", e.ID) }
+func (e *UnknownError) Error() string { return e.Refusal().Error() }
 
-// A DrawingError says what about a drawing cannot be taken.
-type DrawingError struct{ Text string }
-
-func (e *DrawingError) Error() string { return e.Text }
+// Refusal tells its kind and values.
+func (e *UnknownError) Refusal() *refusal.Error {
+	return unknownSymbol.With(e.ID)
+}
 
 var library = sync.OnceValue(func() []*Symbol {
 	var all []*Symbol
@@ -196,16 +197,15 @@ type described struct {
 }
 
 // Read reads the file of a symbol: an SVG of a square, with its facts as JSON in its description. Its error is a
-// *DrawingError.
+// *refusal.Error.
 func Read(data []byte) (*Symbol, error) {
 	var read described
 	if err := xml.Unmarshal(data, &read); err != nil {
-		return nil, &DrawingError{"It is no SVG: " + err.Error() + "."}
+		return nil, notSVGBecause.With(err)
 	}
 	s := &Symbol{drawing: data}
 	if err := json.Unmarshal([]byte(read.Text), &s.Facts); err != nil || s.ID == "" || s.Name == "" {
-		return nil, &DrawingError{"Its description (desc) does not hold the facts of a symbol: id, family, name, " +
-			"words, means, smallest."}
+		return nil, noFacts.With()
 	}
 	return s, nil
 }
@@ -218,11 +218,11 @@ func (s *Symbol) take() ([]shape, error) {
 	s.once.Do(func() {
 		icon, err := oksvg.ReadIconStream(bytes.NewReader(s.drawing), oksvg.StrictErrorMode)
 		if err != nil {
-			s.err = &DrawingError{"It cannot be drawn: " + err.Error() + "."}
+			s.err = notDrawn.With(err)
 			return
 		}
 		if icon.ViewBox.W <= 0 || icon.ViewBox.W != icon.ViewBox.H {
-			s.err = &DrawingError{"It is no square: its viewBox is to be as wide as it is high."}
+			s.err = notSquare.With()
 			return
 		}
 		icon.SetTarget(0, 0, fine, fine)
@@ -369,13 +369,12 @@ func (r *recorder) SetColor(of any) {
 	r.colours++
 	c, ok := of.(color.Color)
 	if !ok {
-		r.err = &DrawingError{"Gradients cannot be printed: fill its shapes with the safety colours."}
+		r.err = gradient.With()
 		return
 	}
 	plain := color.NRGBAModel.Convert(c).(color.NRGBA)
 	if r.colour, ok = colours[plain]; !ok {
-		r.err = &DrawingError{fmt.Sprintf("The colour #%02X%02X%02X is none of black #000000, white #FFFFFF, red "+
-			"#C8102E, yellow #F7C600, blue #1D5FA8, green #1F7A4D and orange #E87722.", plain.R, plain.G, plain.B)}
+		r.err = unknownColour.With(plain.R, plain.G, plain.B)
 	}
 }
 

@@ -7,6 +7,8 @@ import (
 	"strings"
 	"testing"
 
+	"oddspool/core/refusal"
+
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/safety/symbols"
@@ -134,7 +136,7 @@ func TestDrawingsThatCannotBeTaken(t *testing.T) {
 	for says, data := range map[string][]byte{"no SVG": []byte("hello"), "facts of a symbol": file("{}", ""),
 		"facts": file("x", "")} {
 		_, err := symbols.Read(data)
-		require.IsType(t, &symbols.DrawingError{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 		require.ErrorContains(t, err, says)
 	}
 	for says, data := range map[string][]byte{
@@ -145,7 +147,7 @@ func TestDrawingsThatCannotBeTaken(t *testing.T) {
 		s, err := symbols.Read(data)
 		require.NoError(t, err)
 		_, err = s.Colours(true)
-		require.IsType(t, &symbols.DrawingError{}, err)
+		require.IsType(t, &refusal.Error{}, err)
 		require.ErrorContains(t, err, says)
 	}
 	s, err := symbols.Read(file(good, `<rect x="1" y="1" width="5" height="5" fill="#C8102E"/>`))

@@ -2747,6 +2747,12 @@ export interface components {
             status: number;
             /** @description A sentence for people. */
             text: string;
+            /** @description The code of what is refused, such as series.too-wide; docs/refusals.md lists them. */
+            kind?: string;
+            /** @description What stands in the sentence, by name. */
+            values?: {
+                [key: string]: unknown;
+            };
             /** @description The same can be done with the records as they were read last. */
             asRead?: boolean;
             /** @description Places in a document, where there are several. */
