@@ -1,5 +1,15 @@
 // Package batch plans a run: which labels come from which records, in which order, how much of
 // the web they take and how long they need.
+//
+//	records, quantities → shares      so many labels of a record, one share each      HowMany, Packs
+//	shares → shares                   in sets; labels of other designs among them      InSets, WithSeparators
+//	shares → Plan                     labels are numbered from 1 in the order of shares
+//	Plan → spans                      labels that have one number of a series          Spans
+//	labels → places on the web        along the rows, or one place of all pages first  Through
+//	labels → rolls                    which of them come off which roll                Stretches
+//
+// A plan never lists its labels one by one: a share is found by searching sums, so that a million
+// labels of ten records take as much memory as ten.
 package batch
 
 import (

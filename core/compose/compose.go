@@ -1,5 +1,18 @@
 // Package compose fills a design with one record: what each element says, how it is set, and what
 // it really takes in dots. It judges nothing; proof reads the facts it leaves with each part.
+//
+//	New      once a design: boxes to dots, typefaces, formulas; what is the same on every label is
+//	         composed here ("fixed")
+//	   │
+//	Compose  each record: pieces → words → type, code, picture or symbol → items of a display list
+//	   │     with facts about each (a Part): what it says, its boxes, its module, what was cut off
+//	   │
+//	Press    draws the list on planes, one an ink. In one ink what is fixed is one plane, copied; with
+//	         several inks, or where something lays the face bare, the order of elements counts, and
+//	         all of them are drawn
+//
+// A Composer keeps buffers between records, so that a label costs no memory. Each goroutine has its
+// own (Clone).
 package compose
 
 import (

@@ -182,6 +182,23 @@ func TestPressDrawsWhatThePreviewShows(t *testing.T) {
 	}
 }
 
+// What lays the face bare lies over what changes below it, though it never changes itself.
+func TestWhatLaysBareKeepsItsPlace(t *testing.T) {
+	words := text("words", 5*mm, 5*mm, 80*mm, 30*mm, design.Piece{Field: "lot"})
+	words.Text.Points = 60
+	gap := design.Element{ID: "gap", Kind: design.Box, X: 20 * mm, Y: 0, Width: 20 * mm, Height: 50 * mm, Weight: mm,
+		Shape: &design.Shape{Fill: design.Bare}, Ink: design.Bare}
+	d := label(words, gap)
+	c, err := compose.New(d, []string{"lot"})
+	require.NoError(t, err)
+	press := compose.NewPress(c)
+	layers := press.NewLayers()
+	press.Label(layers, []string{"WWWWWWW"})
+	inside := render.Box{X: 22 * 8, Y: 8, W: 16 * 8, H: 48 * 8}
+	require.True(t, layers[0].All(inside, false), "words show in the gap")
+	require.False(t, layers[0].Blank(render.Box{X: 5 * 8, Y: 5 * 8, W: 14 * 8, H: 30 * 8}), "and stand beside it")
+}
+
 func TestRowsHaveALabelInEachLane(t *testing.T) {
 	d := label(text("a", 0, 0, 30*mm, 6*mm, design.Piece{Field: "lot"}))
 	d.Stock.Width, d.Stock.Length, d.Stock.Lanes, d.Stock.LaneGap, d.Stock.EdgeLeft = 30*mm, 10*mm, 3, 3100, 2*mm

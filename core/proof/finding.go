@@ -1,6 +1,19 @@
 // Package proof looks for what is wrong with labels before one is printed: text that does not
 // fit, codes that cannot be made, quiet zones that are cut, and codes that, read back from the
 // very dots that will be printed, say something else than was meant.
+//
+// A Checker looks at one label after the other:
+//
+//	compose and draw the label (core/compose), as it will be printed
+//	each element   does it fit, is it on the label, can the printer show its ink     looks.go, symbol.go, picture.go
+//	each code      is its module what the standard has, is its quiet zone free       finding.go
+//	               read its dots back: modules → words → text, by a reader that
+//	               is not made of the encoder (core/decode)                          readback.go
+//	safety labels  what their rules asked of the layout still holds                  demands.go
+//	tags           the chip has room, and says what the code says                    tag.go
+//
+// All does so for a batch on all cores, keeps one finding of each kind with its records (a Group),
+// and looks for codes that say the same twice. The same Checker compares what a camera saw.
 package proof
 
 import (

@@ -1,6 +1,16 @@
 // Package render turns a label into dots. A List holds everything on one label in whole dots, in
 // layout order; from that one list come the packed planes that are printed, the PNG that is seen,
 // and the SVG and PDF that go to others. Bars are runs of dots, never scaled pictures.
+//
+//	List ──► Plane    one ink: rows of 64-bit words, the leftmost dot is the highest bit
+//	  │        │        bars     one row is made, then copied down
+//	  │        │        words    masks of glyphs, shifted into place word by word
+//	  │        │        shapes   runs of dots from the edges of paths
+//	  │        └────► PNG, PWG raster
+//	  └─────────────► SVG, PDF   the same items as vectors, to the same grid
+//
+// Layers are planes of one size, one an ink. A later item of another ink takes the dots under it away
+// from the layers below, so that inks never mix by accident.
 package render
 
 import (

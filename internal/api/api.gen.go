@@ -1169,8 +1169,7 @@ type AddRolls struct {
 
 // AddSeries defines model for AddSeries.
 type AddSeries struct {
-	// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own
-	// being void.
+	// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own being void.
 	BadTag *BadTag `json:"badTag,omitempty"`
 
 	// Counts How numbers are counted.
@@ -1242,8 +1241,7 @@ type AuditEntry struct {
 // AuditEntryAbout defines model for AuditEntry.About.
 type AuditEntryAbout string
 
-// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own
-// being void.
+// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own being void.
 type BadTag string
 
 // Beside When labels of a further design, blank ones or cut marks come out among the labels of a run.
@@ -1271,16 +1269,14 @@ type Beside struct {
 	PrinterId *int64     `json:"printerId,omitempty"`
 	What      BesideWhat `json:"what"`
 
-	// When For the whole run; for records that follow one another and have one value in a field; for the labels of each
-	// record; for every so many labels.
+	// When For the whole run; for records that follow one another and have one value in a field; for the labels of each record; for every so many labels.
 	When BesideWhen `json:"when"`
 }
 
 // BesideWhat defines model for Beside.What.
 type BesideWhat string
 
-// BesideWhen For the whole run; for records that follow one another and have one value in a field; for the labels of
-// each record; for every so many labels.
+// BesideWhen For the whole run; for records that follow one another and have one value in a field; for the labels of each record; for every so many labels.
 type BesideWhen string
 
 // Carried defines model for Carried.
@@ -1343,8 +1339,7 @@ type ChangeKind struct {
 
 // ChangeSeries defines model for ChangeSeries.
 type ChangeSeries struct {
-	// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own
-	// being void.
+	// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own being void.
 	BadTag *BadTag `json:"badTag,omitempty"`
 
 	// Counts How numbers are counted.
@@ -1386,8 +1381,7 @@ type ChemicalRequest struct {
 	Document Document      `json:"document"`
 	Hazard   HazardRequest `json:"hazard"`
 
-	// Languages Further languages that it says all in. Blanks are filled in each, with | between: an approved waste
-	// plant | einer Abfallanlage.
+	// Languages Further languages that it says all in. Blanks are filled in each, with | between: an approved waste plant | einer Abfallanlage.
 	Languages *[]string `json:"languages,omitempty"`
 
 	// Name Instead of the substance's own.
@@ -1948,8 +1942,7 @@ type HowMany struct {
 	Each  int     `json:"each"`
 	Field *string `json:"field,omitempty"`
 
-	// Fill In which order labels take the places of pages: along the rows; of a sheet down its columns; or one place of
-	// all pages after the other, a lane along the web or a stack of sheets that is cut.
+	// Fill In which order labels take the places of pages: along the rows; of a sheet down its columns; or one place of all pages after the other, a lane along the web or a stack of sheets that is cut.
 	Fill *HowManyFill `json:"fill,omitempty"`
 
 	// Free A field whose quantity is added.
@@ -1962,8 +1955,7 @@ type HowMany struct {
 	Sets *bool `json:"sets,omitempty"`
 }
 
-// HowManyFill In which order labels take the places of pages: along the rows; of a sheet down its columns; or one place
-// of all pages after the other, a lane along the web or a stack of sheets that is cut.
+// HowManyFill In which order labels take the places of pages: along the rows; of a sheet down its columns; or one place of all pages after the other, a lane along the web or a stack of sheets that is cut.
 type HowManyFill string
 
 // Identifier defines model for Identifier.
@@ -2066,8 +2058,7 @@ type LaidOut struct {
 
 // LastOut defines model for LastOut.
 type LastOut struct {
-	// LastLabel The last label of the run that came out, as the labels of a run are numbered; 0: none of this print
-	// did.
+	// LastLabel The last label of the run that came out, as the labels of a run are numbered; 0: none of this print did.
 	LastLabel *int `json:"lastLabel,omitempty"`
 }
 
@@ -2166,15 +2157,13 @@ type NumberSeries struct {
 	// Account What became of numbers. Taken is the sum of all others.
 	Account Account `json:"account"`
 
-	// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own
-	// being void.
+	// BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own being void.
 	BadTag *BadTag `json:"badTag,omitempty"`
 
 	// Counts How numbers are counted.
 	Counts SeriesCounts `json:"counts"`
 
-	// HeldAt Its database was put back from a copy then: it gives no number until it is said from where; missing: it
-	// counts.
+	// HeldAt Its database was put back from a copy then: it gives no number until it is said from where; missing: it counts.
 	HeldAt *time.Time `json:"heldAt,omitempty"`
 	Id     int64      `json:"id"`
 
@@ -2837,8 +2826,7 @@ type Run struct {
 	ClosedBy string     `json:"closedBy"`
 	DesignId int64      `json:"designId"`
 
-	// DoubtedAt The database was put back from a copy then: labels may have been printed since that are not known here;
-	// missing: it is known.
+	// DoubtedAt The database was put back from a copy then: labels may have been printed since that are not known here; missing: it is known.
 	DoubtedAt *time.Time `json:"doubtedAt,omitempty"`
 
 	// Earlier What was answered to the questions for runs of the design before, by their names, the latest first.
@@ -2849,8 +2837,7 @@ type Run struct {
 	// Left Labels not printed yet that can be.
 	Left int `json:"left"`
 
-	// Misfit Why the labels would be spoiled on what is loaded in the printer; empty: they would not, or it is not
-	// told.
+	// Misfit Why the labels would be spoiled on what is loaded in the printer; empty: they would not, or it is not told.
 	Misfit string `json:"misfit"`
 	Name   string `json:"name"`
 
@@ -3069,14 +3056,12 @@ type Scan struct {
 	// Label Of the run.
 	Label *int `json:"label,omitempty"`
 
-	// Outcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not
-	// known that it came out; none of this run.
+	// Outcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not known that it came out; none of this run.
 	Outcome ScanOutcome `json:"outcome"`
 	Scanned string      `json:"scanned"`
 }
 
-// ScanOutcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not
-// known that it came out; none of this run.
+// ScanOutcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not known that it came out; none of this run.
 type ScanOutcome string
 
 // ScanLabel defines model for ScanLabel.
@@ -3096,8 +3081,7 @@ type Scanned struct {
 	// Label Of the run.
 	Label *int `json:"label,omitempty"`
 
-	// Outcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not
-	// known that it came out; none of this run.
+	// Outcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not known that it came out; none of this run.
 	Outcome ScannedOutcome `json:"outcome"`
 	Scanned string         `json:"scanned"`
 
@@ -3111,8 +3095,7 @@ type Scanned struct {
 	Values []string `json:"values"`
 }
 
-// ScannedOutcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not
-// known that it came out; none of this run.
+// ScannedOutcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not known that it came out; none of this run.
 type ScannedOutcome string
 
 // Scans defines model for Scans.
@@ -3149,8 +3132,7 @@ type SeriesNumbers struct {
 type Session struct {
 	Name string `json:"name"`
 
-	// Page The address of the code that the page begins with now; empty while it is not built. A page that began with
-	// other code is of an earlier version.
+	// Page The address of the code that the page begins with now; empty while it is not built. A page that began with other code is of an earlier version.
 	Page string `json:"page"`
 
 	// Units What lengths are shown and typed in.
@@ -3275,8 +3257,7 @@ type Source struct {
 	Untold    *int    `json:"untold,omitempty"`
 	UntoldWhy *string `json:"untoldWhy,omitempty"`
 
-	// WriteBack How a source is told what was printed: a database in columns; the order desk, and a file beside that of
-	// the records, as it is.
+	// WriteBack How a source is told what was printed: a database in columns; the order desk, and a file beside that of the records, as it is.
 	WriteBack *WriteBack `json:"writeBack,omitempty"`
 }
 
@@ -3756,8 +3737,7 @@ type WorthALook struct {
 	Why    string `json:"why"`
 }
 
-// WriteBack How a source is told what was printed: a database in columns; the order desk, and a file beside that of the
-// records, as it is.
+// WriteBack How a source is told what was printed: a database in columns; the order desk, and a file beside that of the records, as it is.
 type WriteBack struct {
 	// At The column for when.
 	At *string `json:"at,omitempty"`
@@ -4037,9 +4017,7 @@ type ListRollsParams struct {
 
 // ListRunsParams defines parameters for ListRuns.
 type ListRunsParams struct {
-	// Find Words that stand in the names of design, records, printer, stock and who prepared it; or a value of a
-	// record, an answer, a number, the identifier of a chip or a scanned code of GS1; or a part of a value or an
-	// answer, of three letters and more, among the records of the runs prepared last (100,000 of them).
+	// Find Words that stand in the names of design, records, printer, stock and who prepared it; or a value of a record, an answer, a number, the identifier of a chip or a scanned code of GS1; or a part of a value or an answer, of three letters and more, among the records of the runs prepared last (100,000 of them).
 	Find *string `form:"find,omitempty" json:"find,omitempty"`
 
 	// From The first day, such as 2026-11-26; missing: from the first on.
@@ -5087,8 +5065,7 @@ func (siw *ServerInterfaceWrapper) ListAudit(c *gin.Context) {
 
 	// ------------- Optional query parameter "run" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "run", c.Request.URL.Query(), &params.Run,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "run", c.Request.URL.Query(), &params.Run, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
 		return
@@ -5128,8 +5105,7 @@ func (siw *ServerInterfaceWrapper) ListChoices(c *gin.Context) {
 
 	// ------------- Required query parameter "set" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "set", c.Request.URL.Query(), &params.Set,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "set", c.Request.URL.Query(), &params.Set, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter set: %w", err), http.StatusBadRequest)
 		return
@@ -5167,9 +5143,7 @@ func (siw *ServerInterfaceWrapper) DeleteChoice(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5220,9 +5194,7 @@ func (siw *ServerInterfaceWrapper) CloseConnection(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5247,9 +5219,7 @@ func (siw *ServerInterfaceWrapper) ChangeConnection(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5274,9 +5244,7 @@ func (siw *ServerInterfaceWrapper) ListColumns(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5301,9 +5269,7 @@ func (siw *ServerInterfaceWrapper) LookAtSource(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5328,9 +5294,7 @@ func (siw *ServerInterfaceWrapper) TakeSource(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5355,9 +5319,7 @@ func (siw *ServerInterfaceWrapper) ListTables(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5384,8 +5346,7 @@ func (siw *ServerInterfaceWrapper) ListDesigns(c *gin.Context) {
 
 	// ------------- Optional query parameter "find" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter find: %w", err), http.StatusBadRequest)
 		return
@@ -5393,8 +5354,7 @@ func (siw *ServerInterfaceWrapper) ListDesigns(c *gin.Context) {
 
 	// ------------- Optional query parameter "retired" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "retired", c.Request.URL.Query(), &params.Retired,
-		runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "retired", c.Request.URL.Query(), &params.Retired, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter retired: %w", err), http.StatusBadRequest)
 		return
@@ -5497,9 +5457,7 @@ func (siw *ServerInterfaceWrapper) GetStartPicture(c *gin.Context) {
 	// ------------- Path parameter "name" -------------
 	var name string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "name", c.Param("name"), &name,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "name", c.Param("name"), &name, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
 		return
@@ -5524,9 +5482,7 @@ func (siw *ServerInterfaceWrapper) RetireDesign(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5551,9 +5507,7 @@ func (siw *ServerInterfaceWrapper) GetDesign(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5578,9 +5532,7 @@ func (siw *ServerInterfaceWrapper) LabelDesign(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5605,9 +5557,7 @@ func (siw *ServerInterfaceWrapper) SaveDesign(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5632,9 +5582,7 @@ func (siw *ServerInterfaceWrapper) CompareVersions(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5645,8 +5593,7 @@ func (siw *ServerInterfaceWrapper) CompareVersions(c *gin.Context) {
 
 	// ------------- Required query parameter "before" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "before", c.Request.URL.Query(), &params.Before,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
 		return
@@ -5654,8 +5601,7 @@ func (siw *ServerInterfaceWrapper) CompareVersions(c *gin.Context) {
 
 	// ------------- Required query parameter "after" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "after", c.Request.URL.Query(), &params.After,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
 		return
@@ -5663,8 +5609,7 @@ func (siw *ServerInterfaceWrapper) CompareVersions(c *gin.Context) {
 
 	// ------------- Optional query parameter "record" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter record: %w", err), http.StatusBadRequest)
 		return
@@ -5689,9 +5634,7 @@ func (siw *ServerInterfaceWrapper) GetDesignFile(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5716,9 +5659,7 @@ func (siw *ServerInterfaceWrapper) TellHere(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5743,9 +5684,7 @@ func (siw *ServerInterfaceWrapper) GetDesignPicture(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5756,8 +5695,7 @@ func (siw *ServerInterfaceWrapper) GetDesignPicture(c *gin.Context) {
 
 	// ------------- Optional query parameter "edit" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "edit", c.Request.URL.Query(), &params.Edit,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "edit", c.Request.URL.Query(), &params.Edit, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter edit: %w", err), http.StatusBadRequest)
 		return
@@ -5765,8 +5703,7 @@ func (siw *ServerInterfaceWrapper) GetDesignPicture(c *gin.Context) {
 
 	// ------------- Optional query parameter "version" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "version", c.Request.URL.Query(), &params.Version,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "version", c.Request.URL.Query(), &params.Version, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
 		return
@@ -5774,8 +5711,7 @@ func (siw *ServerInterfaceWrapper) GetDesignPicture(c *gin.Context) {
 
 	// ------------- Optional query parameter "record" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter record: %w", err), http.StatusBadRequest)
 		return
@@ -5800,9 +5736,7 @@ func (siw *ServerInterfaceWrapper) ReturnDesign(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5827,9 +5761,7 @@ func (siw *ServerInterfaceWrapper) ListRevisions(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5854,9 +5786,7 @@ func (siw *ServerInterfaceWrapper) KeepRevision(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5881,9 +5811,7 @@ func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5892,9 +5820,7 @@ func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
 	// ------------- Path parameter "number" -------------
 	var number int
 
-	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "number", c.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
 		return
@@ -5919,9 +5845,7 @@ func (siw *ServerInterfaceWrapper) DrawKeptStrip(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -5932,8 +5856,7 @@ func (siw *ServerInterfaceWrapper) DrawKeptStrip(c *gin.Context) {
 
 	// ------------- Optional query parameter "record" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter record: %w", err), http.StatusBadRequest)
 		return
@@ -5973,8 +5896,7 @@ func (siw *ServerInterfaceWrapper) FindWords(c *gin.Context) {
 
 	// ------------- Required query parameter "words" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "words", c.Request.URL.Query(), &params.Words,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "words", c.Request.URL.Query(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter words: %w", err), http.StatusBadRequest)
 		return
@@ -6066,8 +5988,7 @@ func (siw *ServerInterfaceWrapper) FindStatements(c *gin.Context) {
 
 	// ------------- Required query parameter "search" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "search", c.Request.URL.Query(), &params.Search,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
 		return
@@ -6075,8 +5996,7 @@ func (siw *ServerInterfaceWrapper) FindStatements(c *gin.Context) {
 
 	// ------------- Optional query parameter "language" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", c.Request.URL.Query(),
-		&params.Language, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", c.Request.URL.Query(), &params.Language, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter language: %w", err), http.StatusBadRequest)
 		return
@@ -6103,8 +6023,7 @@ func (siw *ServerInterfaceWrapper) FindSubstances(c *gin.Context) {
 
 	// ------------- Required query parameter "search" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "search", c.Request.URL.Query(), &params.Search,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
 		return
@@ -6142,9 +6061,7 @@ func (siw *ServerInterfaceWrapper) DropSubstance(c *gin.Context) {
 	// ------------- Path parameter "cas" -------------
 	var cas string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "cas", c.Param("cas"), &cas,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "cas", c.Param("cas"), &cas, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cas: %w", err), http.StatusBadRequest)
 		return
@@ -6184,8 +6101,7 @@ func (siw *ServerInterfaceWrapper) FindNumber(c *gin.Context) {
 
 	// ------------- Required query parameter "number" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "number", c.Request.URL.Query(), &params.Number,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "number", c.Request.URL.Query(), &params.Number, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
 		return
@@ -6210,9 +6126,7 @@ func (siw *ServerInterfaceWrapper) VoidNumber(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6263,9 +6177,7 @@ func (siw *ServerInterfaceWrapper) DeleteDayOrder(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6290,9 +6202,7 @@ func (siw *ServerInterfaceWrapper) StartDayOrder(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6343,9 +6253,7 @@ func (siw *ServerInterfaceWrapper) RetirePart(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6370,9 +6278,7 @@ func (siw *ServerInterfaceWrapper) ChangePart(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6410,9 +6316,7 @@ func (siw *ServerInterfaceWrapper) GetPicture(c *gin.Context) {
 	// ------------- Path parameter "hash" -------------
 	var hash string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
 		return
@@ -6437,9 +6341,7 @@ func (siw *ServerInterfaceWrapper) AboutPicture(c *gin.Context) {
 	// ------------- Path parameter "hash" -------------
 	var hash string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
 		return
@@ -6516,9 +6418,7 @@ func (siw *ServerInterfaceWrapper) RetirePrinter(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6543,9 +6443,7 @@ func (siw *ServerInterfaceWrapper) GetPrinter(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6570,9 +6468,7 @@ func (siw *ServerInterfaceWrapper) ChangePrinter(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6597,9 +6493,7 @@ func (siw *ServerInterfaceWrapper) LoadStock(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6624,9 +6518,7 @@ func (siw *ServerInterfaceWrapper) BelievePrinter(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6651,9 +6543,7 @@ func (siw *ServerInterfaceWrapper) SayLoaded(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6678,9 +6568,7 @@ func (siw *ServerInterfaceWrapper) PrintRuled(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6705,9 +6593,7 @@ func (siw *ServerInterfaceWrapper) ListSetups(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6732,9 +6618,7 @@ func (siw *ServerInterfaceWrapper) AddSetup(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6759,9 +6643,7 @@ func (siw *ServerInterfaceWrapper) ReadTag(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6786,9 +6668,7 @@ func (siw *ServerInterfaceWrapper) GetWeb(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6799,8 +6679,7 @@ func (siw *ServerInterfaceWrapper) GetWeb(c *gin.Context) {
 
 	// ------------- Optional query parameter "skip" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter skip: %w", err), http.StatusBadRequest)
 		return
@@ -6808,8 +6687,7 @@ func (siw *ServerInterfaceWrapper) GetWeb(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -6834,9 +6712,7 @@ func (siw *ServerInterfaceWrapper) GetWebLabel(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6845,9 +6721,7 @@ func (siw *ServerInterfaceWrapper) GetWebLabel(c *gin.Context) {
 	// ------------- Path parameter "place" -------------
 	var place int
 
-	err = runtime.BindStyledParameterWithOptions("simple", "place", c.Param("place"), &place,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "place", c.Param("place"), &place, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter place: %w", err), http.StatusBadRequest)
 		return
@@ -6872,9 +6746,7 @@ func (siw *ServerInterfaceWrapper) CancelPrint(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6899,9 +6771,7 @@ func (siw *ServerInterfaceWrapper) ForwardPrint(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6926,9 +6796,7 @@ func (siw *ServerInterfaceWrapper) GoOnPrint(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6953,9 +6821,7 @@ func (siw *ServerInterfaceWrapper) MovePrint(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -6980,9 +6846,7 @@ func (siw *ServerInterfaceWrapper) PausePrint(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7007,9 +6871,7 @@ func (siw *ServerInterfaceWrapper) GetPieces(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7020,8 +6882,7 @@ func (siw *ServerInterfaceWrapper) GetPieces(c *gin.Context) {
 
 	// ------------- Optional query parameter "which" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "which", c.Request.URL.Query(), &params.Which,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "which", c.Request.URL.Query(), &params.Which, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter which: %w", err), http.StatusBadRequest)
 		return
@@ -7029,8 +6890,7 @@ func (siw *ServerInterfaceWrapper) GetPieces(c *gin.Context) {
 
 	// ------------- Optional query parameter "skip" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter skip: %w", err), http.StatusBadRequest)
 		return
@@ -7038,8 +6898,7 @@ func (siw *ServerInterfaceWrapper) GetPieces(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -7142,9 +7001,7 @@ func (siw *ServerInterfaceWrapper) RetireRecordSet(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7169,9 +7026,7 @@ func (siw *ServerInterfaceWrapper) GetRecordSet(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7196,9 +7051,7 @@ func (siw *ServerInterfaceWrapper) ChooseRecords(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7223,9 +7076,7 @@ func (siw *ServerInterfaceWrapper) GatherRecords(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7250,9 +7101,7 @@ func (siw *ServerInterfaceWrapper) LookUpHazards(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7277,9 +7126,7 @@ func (siw *ServerInterfaceWrapper) KeepChosen(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7304,9 +7151,7 @@ func (siw *ServerInterfaceWrapper) NextRecord(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7317,8 +7162,7 @@ func (siw *ServerInterfaceWrapper) NextRecord(c *gin.Context) {
 
 	// ------------- Required query parameter "words" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "words", c.Request.URL.Query(), &params.Words,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "words", c.Request.URL.Query(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter words: %w", err), http.StatusBadRequest)
 		return
@@ -7326,8 +7170,7 @@ func (siw *ServerInterfaceWrapper) NextRecord(c *gin.Context) {
 
 	// ------------- Optional query parameter "after" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
 		return
@@ -7352,9 +7195,7 @@ func (siw *ServerInterfaceWrapper) PackRecords(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7379,9 +7220,7 @@ func (siw *ServerInterfaceWrapper) GetRecords(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7392,8 +7231,7 @@ func (siw *ServerInterfaceWrapper) GetRecords(c *gin.Context) {
 
 	// ------------- Optional query parameter "from" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
 		return
@@ -7401,8 +7239,7 @@ func (siw *ServerInterfaceWrapper) GetRecords(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -7427,9 +7264,7 @@ func (siw *ServerInterfaceWrapper) RefreshRecords(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7454,9 +7289,7 @@ func (siw *ServerInterfaceWrapper) SetSource(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7481,9 +7314,7 @@ func (siw *ServerInterfaceWrapper) GetValues(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7508,9 +7339,7 @@ func (siw *ServerInterfaceWrapper) EndWriteBack(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7535,9 +7364,7 @@ func (siw *ServerInterfaceWrapper) SetWriteBack(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7627,9 +7454,7 @@ func (siw *ServerInterfaceWrapper) GetReferenceChanges(c *gin.Context) {
 	// ------------- Path parameter "version" -------------
 	var version PackVersion
 
-	err = runtime.BindStyledParameterWithOptions("simple", "version", c.Param("version"), &version,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "version", c.Param("version"), &version, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
 		return
@@ -7654,9 +7479,7 @@ func (siw *ServerInterfaceWrapper) ChooseReference(c *gin.Context) {
 	// ------------- Path parameter "version" -------------
 	var version PackVersion
 
-	err = runtime.BindStyledParameterWithOptions("simple", "version", c.Param("version"), &version,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "version", c.Param("version"), &version, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
 		return
@@ -7683,8 +7506,7 @@ func (siw *ServerInterfaceWrapper) ListRolls(c *gin.Context) {
 
 	// ------------- Required query parameter "stock" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "stock", c.Request.URL.Query(), &params.Stock,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "stock", c.Request.URL.Query(), &params.Stock, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter stock: %w", err), http.StatusBadRequest)
 		return
@@ -7722,9 +7544,7 @@ func (siw *ServerInterfaceWrapper) TakeRoll(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7751,8 +7571,7 @@ func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
 	// ------------- Optional query parameter "find" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter find: %w", err), http.StatusBadRequest)
 		return
@@ -7760,8 +7579,7 @@ func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
 	// ------------- Optional query parameter "from" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
 		return
@@ -7769,8 +7587,7 @@ func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
 	// ------------- Optional query parameter "to" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", c.Request.URL.Query(), &params.To,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", c.Request.URL.Query(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter to: %w", err), http.StatusBadRequest)
 		return
@@ -7778,8 +7595,7 @@ func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
 	// ------------- Optional query parameter "skip" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter skip: %w", err), http.StatusBadRequest)
 		return
@@ -7787,8 +7603,7 @@ func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -7826,9 +7641,7 @@ func (siw *ServerInterfaceWrapper) GetRun(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7853,9 +7666,7 @@ func (siw *ServerInterfaceWrapper) ChangeRun(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7880,9 +7691,7 @@ func (siw *ServerInterfaceWrapper) GetRunAnswers(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7893,8 +7702,7 @@ func (siw *ServerInterfaceWrapper) GetRunAnswers(c *gin.Context) {
 
 	// ------------- Optional query parameter "from" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
 		return
@@ -7902,8 +7710,7 @@ func (siw *ServerInterfaceWrapper) GetRunAnswers(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -7928,9 +7735,7 @@ func (siw *ServerInterfaceWrapper) KeepRunAnswers(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7955,9 +7760,7 @@ func (siw *ServerInterfaceWrapper) CloseRun(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7982,9 +7785,7 @@ func (siw *ServerInterfaceWrapper) GetRunLabels(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -7995,8 +7796,7 @@ func (siw *ServerInterfaceWrapper) GetRunLabels(c *gin.Context) {
 
 	// ------------- Optional query parameter "from" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
 		return
@@ -8004,8 +7804,7 @@ func (siw *ServerInterfaceWrapper) GetRunLabels(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -8030,9 +7829,7 @@ func (siw *ServerInterfaceWrapper) WriteLabels(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8043,8 +7840,7 @@ func (siw *ServerInterfaceWrapper) WriteLabels(c *gin.Context) {
 
 	// ------------- Required query parameter "format" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
 		return
@@ -8052,8 +7848,7 @@ func (siw *ServerInterfaceWrapper) WriteLabels(c *gin.Context) {
 
 	// ------------- Optional query parameter "labels" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "labels", c.Request.URL.Query(), &params.Labels,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "labels", c.Request.URL.Query(), &params.Labels, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter labels: %w", err), http.StatusBadRequest)
 		return
@@ -8078,9 +7873,7 @@ func (siw *ServerInterfaceWrapper) PutLabels(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8105,9 +7898,7 @@ func (siw *ServerInterfaceWrapper) MailLabels(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8132,9 +7923,7 @@ func (siw *ServerInterfaceWrapper) GetFileProgress(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8159,9 +7948,7 @@ func (siw *ServerInterfaceWrapper) WriteRun(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8172,8 +7959,7 @@ func (siw *ServerInterfaceWrapper) WriteRun(c *gin.Context) {
 
 	// ------------- Required query parameter "format" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
 		return
@@ -8198,9 +7984,7 @@ func (siw *ServerInterfaceWrapper) PrintNext(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8225,9 +8009,7 @@ func (siw *ServerInterfaceWrapper) GetRunPicture(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8252,9 +8034,7 @@ func (siw *ServerInterfaceWrapper) StartPrint(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8279,9 +8059,7 @@ func (siw *ServerInterfaceWrapper) ProofRun(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8306,9 +8084,7 @@ func (siw *ServerInterfaceWrapper) GetProofProgress(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8333,9 +8109,7 @@ func (siw *ServerInterfaceWrapper) GetRunRecords(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8346,8 +8120,7 @@ func (siw *ServerInterfaceWrapper) GetRunRecords(c *gin.Context) {
 
 	// ------------- Optional query parameter "from" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
 		return
@@ -8355,8 +8128,7 @@ func (siw *ServerInterfaceWrapper) GetRunRecords(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -8381,9 +8153,7 @@ func (siw *ServerInterfaceWrapper) GetScans(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8408,9 +8178,7 @@ func (siw *ServerInterfaceWrapper) ScanLabel(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8435,9 +8203,7 @@ func (siw *ServerInterfaceWrapper) SpoilLabels(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8462,9 +8228,7 @@ func (siw *ServerInterfaceWrapper) ListRunTags(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8475,8 +8239,7 @@ func (siw *ServerInterfaceWrapper) ListRunTags(c *gin.Context) {
 
 	// ------------- Optional query parameter "skip" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter skip: %w", err), http.StatusBadRequest)
 		return
@@ -8484,8 +8247,7 @@ func (siw *ServerInterfaceWrapper) ListRunTags(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -8510,9 +8272,7 @@ func (siw *ServerInterfaceWrapper) TrustRun(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8630,8 +8390,7 @@ func (siw *ServerInterfaceWrapper) CountSSCC(c *gin.Context) {
 
 	// ------------- Required query parameter "extension" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "extension", c.Request.URL.Query(),
-		&params.Extension, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "extension", c.Request.URL.Query(), &params.Extension, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter extension: %w", err), http.StatusBadRequest)
 		return
@@ -8639,8 +8398,7 @@ func (siw *ServerInterfaceWrapper) CountSSCC(c *gin.Context) {
 
 	// ------------- Required query parameter "company" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "company", c.Request.URL.Query(), &params.Company,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "company", c.Request.URL.Query(), &params.Company, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter company: %w", err), http.StatusBadRequest)
 		return
@@ -8665,9 +8423,7 @@ func (siw *ServerInterfaceWrapper) RetireSeries(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8692,9 +8448,7 @@ func (siw *ServerInterfaceWrapper) GetSeries(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8719,9 +8473,7 @@ func (siw *ServerInterfaceWrapper) ChangeSeries(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8746,9 +8498,7 @@ func (siw *ServerInterfaceWrapper) AdvanceSeries(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8773,9 +8523,7 @@ func (siw *ServerInterfaceWrapper) WriteNumbers(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8786,8 +8534,7 @@ func (siw *ServerInterfaceWrapper) WriteNumbers(c *gin.Context) {
 
 	// ------------- Required query parameter "format" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
 		return
@@ -8812,9 +8559,7 @@ func (siw *ServerInterfaceWrapper) NextNumbers(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8825,8 +8570,7 @@ func (siw *ServerInterfaceWrapper) NextNumbers(c *gin.Context) {
 
 	// ------------- Optional query parameter "key" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "key", c.Request.URL.Query(), &params.Key,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "key", c.Request.URL.Query(), &params.Key, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
 		return
@@ -8834,8 +8578,7 @@ func (siw *ServerInterfaceWrapper) NextNumbers(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -8860,9 +8603,7 @@ func (siw *ServerInterfaceWrapper) ListNumbers(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -8873,8 +8614,7 @@ func (siw *ServerInterfaceWrapper) ListNumbers(c *gin.Context) {
 
 	// ------------- Optional query parameter "state" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "state", c.Request.URL.Query(), &params.State,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "state", c.Request.URL.Query(), &params.State, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter state: %w", err), http.StatusBadRequest)
 		return
@@ -8882,8 +8622,7 @@ func (siw *ServerInterfaceWrapper) ListNumbers(c *gin.Context) {
 
 	// ------------- Optional query parameter "before" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
 		return
@@ -8891,8 +8630,7 @@ func (siw *ServerInterfaceWrapper) ListNumbers(c *gin.Context) {
 
 	// ------------- Optional query parameter "most" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
 		return
@@ -8995,9 +8733,7 @@ func (siw *ServerInterfaceWrapper) EndSession(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -9022,9 +8758,7 @@ func (siw *ServerInterfaceWrapper) DeleteSetup(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -9049,9 +8783,7 @@ func (siw *ServerInterfaceWrapper) ChangeSetup(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -9076,9 +8808,7 @@ func (siw *ServerInterfaceWrapper) SetOffsets(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -9129,9 +8859,7 @@ func (siw *ServerInterfaceWrapper) DropSignText(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -9158,8 +8886,7 @@ func (siw *ServerInterfaceWrapper) ListStocks(c *gin.Context) {
 
 	// ------------- Optional query parameter "find" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter find: %w", err), http.StatusBadRequest)
 		return
@@ -9167,8 +8894,7 @@ func (siw *ServerInterfaceWrapper) ListStocks(c *gin.Context) {
 
 	// ------------- Optional query parameter "cable" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "cable", c.Request.URL.Query(), &params.Cable,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cable", c.Request.URL.Query(), &params.Cable, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cable: %w", err), http.StatusBadRequest)
 		return
@@ -9221,8 +8947,7 @@ func (siw *ServerInterfaceWrapper) GetStockFile(c *gin.Context) {
 
 	// ------------- Required query parameter "format" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
 		return
@@ -9273,9 +8998,7 @@ func (siw *ServerInterfaceWrapper) RetireStock(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -9300,9 +9023,7 @@ func (siw *ServerInterfaceWrapper) ChangeStock(c *gin.Context) {
 	// ------------- Path parameter "id" -------------
 	var id Id
 
-	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
 		return
@@ -9368,8 +9089,7 @@ func (siw *ServerInterfaceWrapper) ListSymbols(c *gin.Context) {
 
 	// ------------- Optional query parameter "search" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "search", c.Request.URL.Query(), &params.Search,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
 		return
@@ -9377,8 +9097,7 @@ func (siw *ServerInterfaceWrapper) ListSymbols(c *gin.Context) {
 
 	// ------------- Optional query parameter "family" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "family", c.Request.URL.Query(), &params.Family,
-		runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "family", c.Request.URL.Query(), &params.Family, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter family: %w", err), http.StatusBadRequest)
 		return
@@ -9386,8 +9105,7 @@ func (siw *ServerInterfaceWrapper) ListSymbols(c *gin.Context) {
 
 	// ------------- Optional query parameter "reference" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "reference", c.Request.URL.Query(),
-		&params.Reference, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "reference", c.Request.URL.Query(), &params.Reference, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter reference: %w", err), http.StatusBadRequest)
 		return
@@ -9425,9 +9143,7 @@ func (siw *ServerInterfaceWrapper) RetireSymbol(c *gin.Context) {
 	// ------------- Path parameter "symbol" -------------
 	var symbol string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter symbol: %w", err), http.StatusBadRequest)
 		return
@@ -9452,9 +9168,7 @@ func (siw *ServerInterfaceWrapper) GetSymbolDrawing(c *gin.Context) {
 	// ------------- Path parameter "symbol" -------------
 	var symbol string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter symbol: %w", err), http.StatusBadRequest)
 		return
@@ -9479,9 +9193,7 @@ func (siw *ServerInterfaceWrapper) ListSymbolUses(c *gin.Context) {
 	// ------------- Path parameter "symbol" -------------
 	var symbol string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter symbol: %w", err), http.StatusBadRequest)
 		return
@@ -9558,9 +9270,7 @@ func (siw *ServerInterfaceWrapper) GetFontFile(c *gin.Context) {
 	// ------------- Path parameter "hash" -------------
 	var hash string
 
-	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash,
-		runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true,
-			Type: "string", Format: "", ValueIsUnescaped: true})
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
 		return
@@ -9587,8 +9297,7 @@ func (siw *ServerInterfaceWrapper) GetUsed(c *gin.Context) {
 
 	// ------------- Optional query parameter "days" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "days", c.Request.URL.Query(), &params.Days,
-		runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "days", c.Request.URL.Query(), &params.Days, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter days: %w", err), http.StatusBadRequest)
 		return
@@ -17410,8 +17119,7 @@ type StrictServerInterface interface {
 	AddReferencePack(ctx context.Context, request AddReferencePackRequestObject) (AddReferencePackResponseObject, error)
 
 	// (GET /reference/packs/{version}/changes)
-	GetReferenceChanges(ctx context.Context,
-		request GetReferenceChangesRequestObject) (GetReferenceChangesResponseObject, error)
+	GetReferenceChanges(ctx context.Context, request GetReferenceChangesRequestObject) (GetReferenceChangesResponseObject, error)
 
 	// (POST /reference/packs/{version}/choose)
 	ChooseReference(ctx context.Context, request ChooseReferenceRequestObject) (ChooseReferenceResponseObject, error)
@@ -17680,8 +17388,7 @@ func NewStrictHandler(ssi StrictServerInterface, middlewares []StrictMiddlewareF
 	}}
 }
 
-func NewStrictHandlerWithOptions(ssi StrictServerInterface, middlewares []StrictMiddlewareFunc,
-	options StrictGinServerOptions) ServerInterface {
+func NewStrictHandlerWithOptions(ssi StrictServerInterface, middlewares []StrictMiddlewareFunc, options StrictGinServerOptions) ServerInterface {
 	if options.RequestErrorHandlerFunc == nil {
 		options.RequestErrorHandlerFunc = func(ctx *gin.Context, err error) {
 			ctx.JSON(http.StatusBadRequest, gin.H{"msg": err.Error()})
@@ -17847,8 +17554,7 @@ func (sh *strictHandler) KeepChoice(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -17940,8 +17646,7 @@ func (sh *strictHandler) AddConnection(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18011,8 +17716,7 @@ func (sh *strictHandler) ChangeConnection(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18056,8 +17760,7 @@ func (sh *strictHandler) ListColumns(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18101,8 +17804,7 @@ func (sh *strictHandler) LookAtSource(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18146,8 +17848,7 @@ func (sh *strictHandler) TakeSource(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18241,8 +17942,7 @@ func (sh *strictHandler) CreateDesign(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18284,8 +17984,7 @@ func (sh *strictHandler) DesignArtwork(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18327,8 +18026,7 @@ func (sh *strictHandler) CarryDesign(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18401,8 +18099,7 @@ func (sh *strictHandler) MergeDesigns(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18548,8 +18245,7 @@ func (sh *strictHandler) LabelDesign(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18593,8 +18289,7 @@ func (sh *strictHandler) SaveDesign(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18691,8 +18386,7 @@ func (sh *strictHandler) TellHere(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -18815,8 +18509,7 @@ func (sh *strictHandler) KeepRevision(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19013,8 +18706,7 @@ func (sh *strictHandler) TryFormula(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19080,8 +18772,7 @@ func (sh *strictHandler) LabelHazards(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19175,8 +18866,7 @@ func (sh *strictHandler) PutSubstance(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19296,8 +18986,7 @@ func (sh *strictHandler) VoidNumber(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19363,8 +19052,7 @@ func (sh *strictHandler) KeepDayOrder(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19482,8 +19170,7 @@ func (sh *strictHandler) AddPart(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19553,8 +19240,7 @@ func (sh *strictHandler) ChangePart(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19727,8 +19413,7 @@ func (sh *strictHandler) AddPrinter(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19770,8 +19455,7 @@ func (sh *strictHandler) LookAtPrinter(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19867,8 +19551,7 @@ func (sh *strictHandler) ChangePrinter(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19912,8 +19595,7 @@ func (sh *strictHandler) LoadStock(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -19983,8 +19665,7 @@ func (sh *strictHandler) SayLoaded(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20028,8 +19709,7 @@ func (sh *strictHandler) PrintRuled(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20099,8 +19779,7 @@ func (sh *strictHandler) AddSetup(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20224,8 +19903,7 @@ func (sh *strictHandler) CancelPrint(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20298,8 +19976,7 @@ func (sh *strictHandler) GoOnPrint(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20343,8 +20020,7 @@ func (sh *strictHandler) MovePrint(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20439,8 +20115,7 @@ func (sh *strictHandler) ProofDesign(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20537,8 +20212,7 @@ func (sh *strictHandler) CheckRecords(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20611,8 +20285,7 @@ func (sh *strictHandler) WriteRecords(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20708,8 +20381,7 @@ func (sh *strictHandler) ChooseRecords(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20753,8 +20425,7 @@ func (sh *strictHandler) GatherRecords(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20798,8 +20469,7 @@ func (sh *strictHandler) LookUpHazards(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20843,8 +20513,7 @@ func (sh *strictHandler) KeepChosen(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20915,8 +20584,7 @@ func (sh *strictHandler) PackRecords(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -20987,8 +20655,7 @@ func (sh *strictHandler) RefreshRecords(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21032,8 +20699,7 @@ func (sh *strictHandler) SetSource(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21077,8 +20743,7 @@ func (sh *strictHandler) GetValues(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21148,8 +20813,7 @@ func (sh *strictHandler) SetWriteBack(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21270,8 +20934,7 @@ func (sh *strictHandler) ReferenceOnLabel(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21422,8 +21085,7 @@ func (sh *strictHandler) AddRolls(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21517,8 +21179,7 @@ func (sh *strictHandler) PrepareRun(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21588,8 +21249,7 @@ func (sh *strictHandler) ChangeRun(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21660,8 +21320,7 @@ func (sh *strictHandler) KeepRunAnswers(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21785,8 +21444,7 @@ func (sh *strictHandler) PutLabels(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21830,8 +21488,7 @@ func (sh *strictHandler) MailLabels(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21928,8 +21585,7 @@ func (sh *strictHandler) PrintNext(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -21999,8 +21655,7 @@ func (sh *strictHandler) StartPrint(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22149,8 +21804,7 @@ func (sh *strictHandler) ScanLabel(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22194,8 +21848,7 @@ func (sh *strictHandler) SpoilLabels(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22290,8 +21943,7 @@ func (sh *strictHandler) LayChemical(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22333,8 +21985,7 @@ func (sh *strictHandler) LayDiamond(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22376,8 +22027,7 @@ func (sh *strictHandler) LayPipe(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22419,8 +22069,7 @@ func (sh *strictHandler) LaySign(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22486,8 +22135,7 @@ func (sh *strictHandler) AddSeries(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22529,8 +22177,7 @@ func (sh *strictHandler) CountSeries(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22652,8 +22299,7 @@ func (sh *strictHandler) ChangeSeries(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22697,8 +22343,7 @@ func (sh *strictHandler) AdvanceSeries(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22869,8 +22514,7 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -22912,8 +22556,7 @@ func (sh *strictHandler) ChooseUnits(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23057,8 +22700,7 @@ func (sh *strictHandler) ChangeSetup(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23102,8 +22744,7 @@ func (sh *strictHandler) SetOffsets(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23169,8 +22810,7 @@ func (sh *strictHandler) AddSignText(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23264,8 +22904,7 @@ func (sh *strictHandler) AddStock(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23307,8 +22946,7 @@ func (sh *strictHandler) CheckStock(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23376,8 +23014,7 @@ func (sh *strictHandler) PutStockFile(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23419,8 +23056,7 @@ func (sh *strictHandler) AddStockOfSize(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23490,8 +23126,7 @@ func (sh *strictHandler) ChangeStock(ctx *gin.Context, id Id) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23533,8 +23168,7 @@ func (sh *strictHandler) DrawStrip(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23600,8 +23234,7 @@ func (sh *strictHandler) RankSymbologies(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
@@ -23669,8 +23302,7 @@ func (sh *strictHandler) AddSymbol(ctx *gin.Context) {
 	// KeepValidatedValue leaves the value it validated on the body. Bind
 	// that value, matching member names exactly, so the handler receives
 	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(),
-		&body) != nil {
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
 		err = ctx.ShouldBindJSON(&body)
 	} else if binding.Validator != nil {
 		// ShouldBindJSON runs the struct validator after decoding; keep that.
