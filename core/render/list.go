@@ -9,8 +9,8 @@
 //	  │        └────► PNG, PWG raster
 //	  └─────────────► SVG, PDF   the same items as vectors, to the same grid
 //
-// Layers are planes of one size, one an ink. A later item of another ink takes the dots under it away
-// from the layers below, so that inks never mix by accident.
+// Layers are planes of one size, one an ink. A later item takes the dots under it away
+// from all other layers, so that inks never mix by accident.
 package render
 
 import (
