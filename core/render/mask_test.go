@@ -33,7 +33,8 @@ func TestMasksAreCutAtEveryColumn(t *testing.T) {
 						inside := px >= clip.X && px < clip.X+clip.W && py >= clip.Y && py < clip.Y+clip.H
 						want := inside && px >= x && px < x+wide && py < m.Height && set(px-x, py)
 						if p.Set(px, py) != want {
-							require.Equal(t, want, p.Set(px, py), "%d wide at %d, cut by %v: dot %d, %d", wide, x, clip, px, py)
+							require.Equal(t, want, p.Set(px, py), "%d wide at %d, cut by %v: dot %d, %d", wide, x, clip,
+								px, py)
 						}
 					}
 				}

@@ -126,3 +126,17 @@ func TestHowToAddNamesEveryFile(t *testing.T) {
 	}
 	require.Equal(t, 5, looked, "lists with an example")
 }
+
+// The page takes its colours from web/src/theme.ts; the safety colours that a sentence names are words.
+func TestColoursStandInTheTheme(t *testing.T) {
+	colour := regexp.MustCompile(`#[0-9a-fA-F]{6}\b|#[0-9a-fA-F]{8}\b|:\s*#[0-9a-fA-F]{3}\b|\brgba?\(`)
+	for _, name := range tracked(t, "web/src/*.vue", "web/src/*.ts", "web/src/*.css", ":!web/src/api",
+		":!web/src/theme.ts",
+		":!web/src/places/safety/SymbolsPanel.vue") {
+		text, err := os.ReadFile(filepath.Join(root, name))
+		require.NoError(t, err, name)
+		for i, line := range strings.Split(string(text), "\n") {
+			require.NotRegexp(t, colour, line, "%s:%d has a colour of its own; give it a name in theme.ts", name, i+1)
+		}
+	}
+}

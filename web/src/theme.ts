@@ -65,13 +65,48 @@ export const dark: Tokens = {
   bad: '#F0908A',
 }
 
+/** What stands on labels and on the liner, which are as they are whatever the theme. */
+export const marks = {
+  label: '#FFFFFF',
+  web: '#FFFDF6',
+  hand: '#5A2A6B',
+  handSoft: '#5A2A6B14',
+  guide: '#0A7F8F',
+  snap: '#B3206B',
+  onSnap: '#FFFFFF',
+  badMark: '#A3211D',
+  warnMark: '#C77700',
+  note: '#FFFBE6',
+  noteEdge: '#6D5A1E',
+  onNote: '#5B4A12',
+  hatch: '#22262B14',
+  shade: '#7A7F8514',
+  veil: '#FFFFFF80',
+  veilLight: '#FFFFFF30',
+}
+
+/** What drawings of stocks and cables are filled with. */
+export const drawing = {
+  face: '#FFFFFF',
+  core: '#000000',
+  page: '#FBF9F4',
+  liner: '#F1DFA8',
+  outline: '#B5A469',
+  cut: '#8A8273',
+  black: '#22262B',
+  antenna: '#8A5A2B',
+  copper: '#B87333',
+  onCopper: '#FFFFFF',
+  round: '#E6DFF0',
+}
+
 export const fontSans = "'IBM Plex Sans', system-ui, sans-serif"
 export const fontMono = "'IBM Plex Mono', ui-monospace, monospace"
 
 /** The tokens as style properties for our own styles: --paper, --ink … */
 export function properties(t: Tokens): Record<string, string> {
   return Object.fromEntries(
-    Object.entries(t).map(([name, value]) => [
+    Object.entries({ ...marks, ...t }).map(([name, value]) => [
       '--' + name.replace(/[A-Z]/g, (letter) => '-' + letter.toLowerCase()),
       String(value),
     ]),

@@ -55,7 +55,7 @@ const emit = defineEmits<{ go: [at: number]; walk: [by: number] }>()
   border: 0;
   background: none;
   font: inherit;
-  color: #4a432c;
+  color: var(--on-liner);
   text-align: left;
   cursor: pointer;
 }
@@ -66,7 +66,7 @@ const emit = defineEmits<{ go: [at: number]; walk: [by: number] }>()
 .sheet img,
 .sheet canvas {
   height: auto;
-  background: #fff;
+  background: var(--label);
   border-radius: 4px;
 }
 .caption {

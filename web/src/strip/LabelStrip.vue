@@ -158,11 +158,11 @@ function caption(place: Place): string {
 }
 .label {
   position: relative;
-  background: #fff;
+  background: var(--label);
 }
 .tail {
   position: absolute;
-  background: repeating-linear-gradient(135deg, #ffffff80 0 6px, #ffffff30 6px 12px);
+  background: repeating-linear-gradient(135deg, var(--veil) 0 6px, var(--veil-light) 6px 12px);
   outline: 1px dashed var(--liner-edge);
   outline-offset: -1px;
 }
@@ -175,7 +175,7 @@ function caption(place: Place): string {
 .round {
   position: absolute;
   border: 1px dashed var(--control);
-  background: #7a7f8514;
+  background: var(--shade);
   pointer-events: none;
 }
 .spot:not(.hand) .label {

@@ -195,7 +195,7 @@ const actions = computed<DropdownOption[]>(() =>
   max-width: 100%;
   max-height: 146px;
   border-radius: 5px;
-  background: #fff;
+  background: var(--label);
 }
 .words {
   display: flex;

@@ -328,7 +328,7 @@ function drop(event: DragEvent) {
 <style scoped>
 /* Where the inlay lies: nothing that is printed, so it takes no press meant for what is. */
 .chip {
-  border: 1px dashed #6d5a1e;
+  border: 1px dashed var(--note-edge);
   border-radius: 3px;
 }
 .chip:not(.chosen) {
@@ -340,8 +340,8 @@ function drop(event: DragEvent) {
   bottom: 0;
   padding: 0 3px;
   border-radius: 3px;
-  background: #fffbe6;
-  color: #5b4a12;
+  background: var(--note);
+  color: var(--on-note);
   font-size: 11px;
   line-height: 14px;
 }
@@ -366,15 +366,15 @@ function drop(event: DragEvent) {
   cursor: default;
 }
 .box.finding {
-  outline: 2px solid #c77700;
+  outline: 2px solid var(--warn-mark);
 }
 .box.together {
-  outline: 1.5px solid #5a2a6b;
+  outline: 1.5px solid var(--hand);
 }
 .box.hidden,
 .box.absent {
   outline: 1px dotted var(--quiet);
-  background: repeating-linear-gradient(135deg, #22262b14 0 3px, transparent 3px 7px);
+  background: repeating-linear-gradient(135deg, var(--hatch) 0 3px, transparent 3px 7px);
 }
 .guide {
   position: absolute;
@@ -384,7 +384,7 @@ function drop(event: DragEvent) {
   top: 0;
   width: 7px;
   margin-left: -3px;
-  border-left: 1px dashed #0a7f8f;
+  border-left: 1px dashed var(--guide);
   transform: translateX(3px);
   cursor: ew-resize;
 }
@@ -392,13 +392,13 @@ function drop(event: DragEvent) {
   left: 0;
   height: 7px;
   margin-top: -3px;
-  border-top: 1px dashed #0a7f8f;
+  border-top: 1px dashed var(--guide);
   transform: translateY(3px);
   cursor: ns-resize;
 }
 .snap {
   position: absolute;
-  background: #b3206b;
+  background: var(--snap);
   pointer-events: none;
 }
 .snap span {
@@ -407,26 +407,26 @@ function drop(event: DragEvent) {
   left: 50%;
   padding: 0 5px;
   border-radius: 3px;
-  background: #b3206b;
-  color: #fff;
+  background: var(--snap);
+  color: var(--on-snap);
   font-size: 11px;
   white-space: nowrap;
   transform: translate(4px, -50%);
 }
 .marquee {
   position: absolute;
-  border: 1px dashed #5a2a6b;
-  background: #5a2a6b14;
+  border: 1px dashed var(--hand);
+  background: var(--hand-soft);
   pointer-events: none;
 }
 .real {
   position: absolute;
-  outline: 1px dotted #5a2a6b;
+  outline: 1px dotted var(--hand);
   pointer-events: none;
 }
 .frame {
   position: absolute;
-  outline: 1.5px solid #5a2a6b;
+  outline: 1.5px solid var(--hand);
   pointer-events: none;
 }
 .told {
@@ -444,8 +444,8 @@ function drop(event: DragEvent) {
   position: absolute;
   width: 10px;
   height: 10px;
-  background: #fff;
-  border: 2px solid #5a2a6b;
+  background: var(--label);
+  border: 2px solid var(--hand);
   pointer-events: auto;
   transform: translate(-50%, -50%);
 }

@@ -321,7 +321,7 @@ async function begin() {
   max-width: 200px;
   max-height: 130px;
   margin-bottom: 4px;
-  background: #fff;
+  background: var(--label);
   border: 1px solid var(--liner-edge);
 }
 .ways {

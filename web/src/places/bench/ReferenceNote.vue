@@ -92,7 +92,7 @@ figcaption {
 figure img {
   max-width: 100%;
   max-height: 240px;
-  background: #fff;
+  background: var(--label);
 }
 h3 {
   margin: 12px 0 6px;

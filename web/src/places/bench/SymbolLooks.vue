@@ -51,7 +51,7 @@ const choosing = ref(false)
 .which img {
   flex: none;
   padding: 3px;
-  background: #fff;
+  background: var(--label);
   border-radius: 4px;
 }
 </style>

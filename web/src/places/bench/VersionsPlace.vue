@@ -224,7 +224,7 @@ li {
   max-height: 52vh;
   max-width: 100%;
   margin: 0 auto;
-  background: #fff;
+  background: var(--label);
   outline: 1px solid var(--liner-edge);
 }
 .label img {
@@ -234,12 +234,12 @@ li {
 }
 .mark {
   position: absolute;
-  outline: 2px dashed #b3206b;
+  outline: 2px dashed var(--snap);
   outline-offset: 2px;
 }
 .mark.after {
   outline-style: solid;
-  outline-color: #0a7f8f;
+  outline-color: var(--guide);
 }
 .changes li {
   padding: 5px 0;

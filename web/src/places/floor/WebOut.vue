@@ -88,11 +88,11 @@ const blank = (stock: Stock) => ({
   flex: none;
   display: block;
   overflow: hidden;
-  background: #fffdf6;
+  background: var(--web);
   opacity: 0.75;
 }
 .label.printed {
-  background: #fff;
+  background: var(--label);
   opacity: 1;
 }
 .label img {

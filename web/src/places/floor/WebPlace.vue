@@ -71,7 +71,7 @@ figure {
 img {
   display: block;
   width: 100%;
-  background: #fff;
+  background: var(--label);
   border-radius: 8px;
 }
 figcaption {

@@ -45,7 +45,7 @@ defineProps<{ changes: readonly Schemas['ReferenceChange'][]; uses?: boolean }>(
 img {
   padding: 3px;
   border-radius: 4px;
-  background: #fff;
+  background: var(--label);
 }
 td {
   vertical-align: top;

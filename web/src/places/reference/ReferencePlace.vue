@@ -385,14 +385,14 @@ section {
 .tile img {
   padding: 3px;
   border-radius: 4px;
-  background: #fff;
+  background: var(--label);
 }
 .large {
   width: 160px;
   height: 160px;
   padding: 8px;
   border-radius: 6px;
-  background: #fff;
+  background: var(--label);
 }
 .facts {
   display: grid;

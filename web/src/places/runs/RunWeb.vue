@@ -77,14 +77,14 @@ figure {
 img {
   display: block;
   height: 118px;
-  background: #fff;
+  background: var(--label);
   border-radius: 5px;
 }
 img.error {
-  outline: 3px solid #a3211d;
+  outline: 3px solid var(--bad-mark);
 }
 img.warning {
-  outline: 3px solid #c77700;
+  outline: 3px solid var(--warn-mark);
 }
 figcaption {
   padding-top: 3px;

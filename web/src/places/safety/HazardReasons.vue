@@ -122,7 +122,7 @@ function chosen(code: string) {
   font-size: 12px;
 }
 .pictograms img {
-  background: #fff;
+  background: var(--label);
   border-radius: 4px;
 }
 .signal {

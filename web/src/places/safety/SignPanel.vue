@@ -189,7 +189,7 @@ async function take() {
   padding: 4px;
   border: 1px solid var(--line);
   border-radius: 6px;
-  background: #fff;
+  background: var(--label);
   cursor: pointer;
 }
 </style>

@@ -106,7 +106,7 @@ function pick(symbol: Schemas['Symbol']) {
 }
 .symbol img {
   padding: 4px;
-  background: #fff;
+  background: var(--label);
   border-radius: 4px;
 }
 .number {

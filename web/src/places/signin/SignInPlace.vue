@@ -79,7 +79,7 @@ function useDemo(demo: Schemas['SignIn']) {
 .web span {
   flex: none;
   height: 26%;
-  background: #fff;
+  background: var(--label);
   border-radius: 10px;
 }
 .web span:first-child {

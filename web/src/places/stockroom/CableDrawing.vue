@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Stock } from '@/api/documents'
+import { drawing } from '@/theme'
 
 /** The cable cut across with the stock round it: what is printed, and what lies clear over it. */
 const props = defineProps<{ stock: Stock; cable: number }>()
@@ -30,7 +31,7 @@ const print = computed(() => {
     :aria-label="`A cable of ${cable / 1000} mm cut across, with ${stock.name} round it`"
   >
     <circle r="30" fill="var(--sunken)" stroke="var(--control)" />
-    <circle r="13" fill="#B87333" />
+    <circle r="13" :fill="drawing.copper" />
     <path :d="arc(0, print, 33)" fill="none" stroke="var(--accent)" stroke-width="4" />
     <path
       v-if="stock.kind === 'wrap'"
@@ -41,7 +42,7 @@ const print = computed(() => {
       stroke-dasharray="4 3"
     />
     <path v-if="stock.kind === 'flag'" d="M-2 -33V-50M2 -33V-50" stroke="var(--accent)" stroke-width="2.5" />
-    <text y="4" text-anchor="middle" font-size="11" font-weight="600" fill="#fff">
+    <text y="4" text-anchor="middle" font-size="11" font-weight="600" :fill="drawing.onCopper">
       {{ (cable / 1000).toFixed(1) }}
     </text>
   </svg>

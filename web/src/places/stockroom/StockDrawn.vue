@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Stock } from '@/api/documents'
+import { drawing } from '@/theme'
 import { drawStock } from './pieces'
 
 /** A stock as it hangs from the printer, at so many pixels a millimetre. */
 const props = defineProps<{ stock: Stock; scale: number; tall: number; name: string }>()
 const drawn = computed(() => drawStock(props.stock, props.tall))
-const strokes = { mark: 'none', inlay: '#8A5A2B', chip: 'none' } as Record<string, string>
+const strokes = { mark: 'none', inlay: drawing.antenna, chip: 'none' } as Record<string, string>
 const clear = { clear: 0.55, round: 0.9 } as Record<string, number>
 </script>
 
@@ -29,7 +30,7 @@ const clear = { clear: 0.55, round: 0.9 } as Record<string, number>
       :ry="s.ry"
       :fill="s.fill"
       :fill-opacity="clear[s.kind] ?? 1"
-      :stroke="strokes[s.kind] ?? '#B5A469'"
+      :stroke="strokes[s.kind] ?? drawing.outline"
       :stroke-width="s.kind === 'clear' ? 0.25 : 0.35"
       :stroke-dasharray="s.kind === 'clear' || s.kind === 'round' ? '1.2 1.2' : undefined"
     />

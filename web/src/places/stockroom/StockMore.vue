@@ -2,6 +2,7 @@
 import { NButton, NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Stock } from '@/api/documents'
+import { drawing } from '@/theme'
 import LengthInput from '@/shared/LengthInput.vue'
 import TextButton from '@/shared/TextButton.vue'
 
@@ -69,11 +70,11 @@ function fill(at: number) {
       <span class="colour">
         <input
           type="color"
-          :value="stock.colour || '#FFFFFF'"
+          :value="stock.colour || drawing.face"
           aria-label="Colour of the face"
           @input="stock.colour = ($event.target as HTMLInputElement).value.toUpperCase()"
         />
-        {{ stock.colour || '#FFFFFF' }}</span
+        {{ stock.colour || drawing.face }}</span
       ></label
     >
     <label v-if="stock.plate"
@@ -81,11 +82,11 @@ function fill(at: number) {
       <span class="colour">
         <input
           type="color"
-          :value="stock.plate.core || '#000000'"
+          :value="stock.plate.core || drawing.core"
           aria-label="Colour of the core"
           @input="stock.plate.core = ($event.target as HTMLInputElement).value.toUpperCase()"
         />
-        {{ stock.plate.core || '#000000' }}</span
+        {{ stock.plate.core || drawing.core }}</span
       ></label
     >
     <div>

@@ -1,4 +1,5 @@
 import type { Stock } from '@/api/documents'
+import { drawing } from '@/theme'
 
 /** One shape of a drawing, in millimetres. */
 export interface Drawn {
@@ -16,7 +17,7 @@ const mm = (micrometres: number | undefined) => (micrometres ?? 0) / 1000
 
 /** The web, or page, or plate of a stock as it hangs from the printer, so much of it. */
 export function drawStock(stock: Stock, tall: number): { shapes: Drawn[]; width: number } {
-  const face = stock.colour ?? '#FFFFFF'
+  const face = stock.colour ?? drawing.face
   const shapes: Drawn[] = []
   const add = (
     kind: Drawn['kind'],
@@ -40,12 +41,20 @@ export function drawStock(stock: Stock, tall: number): { shapes: Drawn[]; width:
     if (!inlay) return
     add('inlay', x + mm(inlay.x), y + mm(inlay.y), mm(inlay.width), mm(inlay.height), 'none', 1)
     const chip = 1.6
-    add('chip', x + mm(inlay.chipX) - chip / 2, y + mm(inlay.chipY) - chip / 2, chip, chip, '#8A5A2B', 0.3)
+    add(
+      'chip',
+      x + mm(inlay.chipX) - chip / 2,
+      y + mm(inlay.chipY) - chip / 2,
+      chip,
+      chip,
+      drawing.antenna,
+      0.3,
+    )
   }
 
   if (stock.kind === 'sheet' && stock.sheet) {
     const s = stock.sheet
-    add('page', 0, 0, mm(s.width), mm(s.height), '#FBF9F4')
+    add('page', 0, 0, mm(s.width), mm(s.height), drawing.page)
     for (let row = 0; row < s.rows; row++)
       for (let column = 0; column < s.columns; column++)
         piece(mm(s.left) + column * mm(s.pitchX), mm(s.top) + row * mm(s.pitchY))
@@ -55,7 +64,7 @@ export function drawStock(stock: Stock, tall: number): { shapes: Drawn[]; width:
     piece(0, 0)
     for (const hole of stock.plate?.holes ?? []) {
       const d = mm(hole.diameter)
-      add('hole', mm(hole.x) - d / 2, mm(hole.y) - d / 2, d, d, '#FBF9F4', d / 2)
+      add('hole', mm(hole.x) - d / 2, mm(hole.y) - d / 2, d, d, drawing.page, d / 2)
     }
     return { shapes, width: w }
   }
@@ -63,22 +72,23 @@ export function drawStock(stock: Stock, tall: number): { shapes: Drawn[]; width:
   const edge = stock.kind === 'sleeve' ? 6 : mm(stock.edgeLeft)
   const width =
     edge + lanes * w + (lanes - 1) * mm(stock.laneGap) + (stock.kind === 'sleeve' ? 6 : mm(stock.edgeRight))
-  add('web', 0, 0, width, tall, stock.kind === 'tape' ? face : '#F1DFA8')
+  add('web', 0, 0, width, tall, stock.kind === 'tape' ? face : drawing.liner)
   const pitch = Math.max(l + mm(stock.gap), 1)
   const first = stock.gap ? 3 : 0
   for (let y = first; y < tall; y += pitch) {
     for (let lane = 0; lane < lanes; lane++) {
       const x = edge + lane * (w + mm(stock.laneGap))
-      if (stock.kind === 'tape') add('mark', 0, y + l, width, 0.4, '#8A8273')
+      if (stock.kind === 'tape') add('mark', 0, y + l, width, 0.4, drawing.cut)
       else piece(x, y)
-      if (stock.kind === 'wrap') add('clear', x, y + l, w, mm(stock.wrap?.tail), '#FFFFFF')
+      if (stock.kind === 'wrap') add('clear', x, y + l, w, mm(stock.wrap?.tail), drawing.face)
       if (stock.kind === 'flag') {
         const round = mm(stock.flag?.round)
-        add('round', x, y + (l - round) / 2, w, round, '#E6DFF0')
+        add('round', x, y + (l - round) / 2, w, round, drawing.round)
       }
     }
-    if (stock.tracking === 'mark') add('mark', 0, y, Math.min(8, width), mm(stock.mark?.height), '#22262B')
-    if (stock.tracking === 'notch') add('hole', width / 2 - 3, y + 2, 6, 3, '#F1DFA8', 1.5)
+    if (stock.tracking === 'mark')
+      add('mark', 0, y, Math.min(8, width), mm(stock.mark?.height), drawing.black)
+    if (stock.tracking === 'notch') add('hole', width / 2 - 3, y + 2, 6, 3, drawing.liner, 1.5)
   }
   return { shapes, width }
 }
