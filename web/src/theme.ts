@@ -108,7 +108,7 @@ export function properties(t: Tokens): Record<string, string> {
   return Object.fromEntries(
     Object.entries({ ...marks, ...t }).map(([name, value]) => [
       '--' + name.replace(/[A-Z]/g, (letter) => '-' + letter.toLowerCase()),
-      String(value),
+      value,
     ]),
   )
 }
