@@ -5,8 +5,8 @@ import "oddspool/core/refusal"
 // What this package refuses, in words.
 var (
 	tooManyGathered = refusal.Define("batch.too-many-gathered", refusal.Invalid,
-		"{size} records with {count} fields each are to stand on a label; 2 to {mostGathered} records are gathered, "+
-			"with up to {mostGathered2} values in all.")
+		"{size} records with {count} fields each are to stand on a label; 2 to {most} records are gathered, "+
+			"with up to {mostValues} values in all.")
 	unknownField = refusal.Define("batch.unknown-field", refusal.Invalid,
 		"The records have no field {name:q}.")
 	fieldTwice = refusal.Define("batch.field-twice", refusal.Invalid,

@@ -7,24 +7,24 @@ var (
 	empty = refusal.Define("epc.empty", refusal.Invalid,
 		"There is nothing to read.")
 	unknownHeader = refusal.Define("epc.unknown-header", refusal.Invalid,
-		"The header {memory:02X} belongs to no scheme that is known here: the tag may be blank, or hold data of "+
+		"The header {header:02X} belongs to no scheme that is known here: the tag may be blank, or hold data of "+
 			"its own.")
 	wrongLength = refusal.Define("epc.wrong-length", refusal.Invalid,
-		"{scheme} takes {bits} bits, and there are {given}.")
+		"{scheme} takes {wanted} bits, and there are {bits}.")
 	badPartition = refusal.Define("epc.bad-partition", refusal.Invalid,
 		"The partition is 7, and there are 0 to 6.")
 	prefixOverPartition = refusal.Define("epc.prefix-over-partition", refusal.Invalid,
 		"The company prefix {company} has more than the {digits} digits of its partition.")
 	referenceOverPartition = refusal.Define("epc.reference-over-partition", refusal.Invalid,
-		"The reference {value} has more than the {chars} digits of its partition.")
+		"The reference {reference} has more than the {most} digits of its partition.")
 	serialWithoutOne = refusal.Define("epc.serial-without-one", refusal.Invalid,
 		"The serial {text} does not begin with the 1 that keeps its zeros.")
 	characterAfterEnd = refusal.Define("epc.character-after-end", refusal.Invalid,
-		"Character {index} stands behind the end of the text.")
+		"Character {place} stands behind the end of the text.")
 	characterNotInSet = refusal.Define("epc.character-not-in-set", refusal.Invalid,
-		"Character {index} is {character:02X}, which is not in GS1's set of 82 characters.")
+		"Character {place} is {code:02X}, which is not in GS1's set of 82 characters.")
 	textWithoutEnd = refusal.Define("epc.text-without-end", refusal.Invalid,
-		"The text {string:q}… does not end.")
+		"The text {text:q}… does not end.")
 	unknownScheme = refusal.Define("epc.unknown-scheme", refusal.Invalid,
 		"{text:q} is no scheme; there are {names}.")
 	badFilter = refusal.Define("epc.bad-filter", refusal.Invalid,
@@ -36,7 +36,7 @@ var (
 	serialTooMuch = refusal.Define("epc.serial-too-much", refusal.Invalid,
 		"{scheme} has no serial of its own; {serial:q} is too much.")
 	serialEmpty = refusal.Define("epc.serial-empty", refusal.Invalid,
-		"The serial is empty; {scheme} has one of 1 to {chars} characters.")
+		"The serial is empty; {scheme} has one of 1 to {most} characters.")
 	badPiece = refusal.Define("epc.bad-piece", refusal.Invalid,
 		"{pieces:q} does not say which piece of how many it is, in two digits each.")
 	unknownPiece = refusal.Define("epc.unknown-piece", refusal.Invalid,
@@ -44,29 +44,31 @@ var (
 	assetReferenceEmpty = refusal.Define("epc.asset-reference-empty", refusal.Invalid,
 		"The asset reference is empty.")
 	referenceLength = refusal.Define("epc.reference-length", refusal.Invalid,
-		"The reference {reference:q} has {count} digits; beside a company prefix of {count2} digits it has 1 to "+
-			"{chars}.")
+		"The reference {reference:q} has {count} digits; beside a company prefix of {prefixDigits} digits it has 1 to "+
+			"{most}.")
 	referenceNotDigits = refusal.Define("epc.reference-not-digits", refusal.Invalid,
-		"The reference {reference:q} has {reference2:q} in place {at}; it takes digits.")
+		"The reference {reference:q} has {character:q} in place {place}; it takes digits.")
 	referenceLengthByPrefix = refusal.Define("epc.reference-length-by-prefix", refusal.Invalid,
-		"The reference {reference:q} has {count} digits; beside a company prefix of {count2} digits it has {chars}. "+
+		"The reference {reference:q} has {count} digits; beside a company prefix of {prefixDigits} digits it has "+
+			"{wanted}. "+
 			"Is the company prefix of that length?")
 	numberSerialEmpty = refusal.Define("epc.number-serial-empty", refusal.Invalid,
-		"The serial is empty; of a number it takes 0 to {given}.")
+		"The serial is empty; of a number it takes 0 to {most}.")
 	digitsOnly = refusal.Define("epc.digits-only", refusal.Invalid,
-		"{what} {text:q} has {text2:q} in place {at}; this scheme takes digits only. A longer scheme takes letters.")
+		"{what} {text:q} has {character:q} in place {place}; this scheme takes digits only. A longer scheme takes "+
+			"letters.")
 	leadingZero = refusal.Define("epc.leading-zero", refusal.Invalid,
 		"{what} {text:q} begins with 0, which a number does not keep. A longer scheme keeps it.")
 	numberTooLarge = refusal.Define("epc.number-too-large", refusal.Invalid,
-		"{what} {text} is too large: this scheme takes up to {given}.")
+		"{what} {text} is too large: this scheme takes up to {most}.")
 	letterNotInSet = refusal.Define("epc.letter-not-in-set", refusal.Invalid,
-		"{what} {text:q} has {value:q} in place {index}, which is not in GS1's set of 82 characters.")
+		"{what} {text:q} has {character:q} in place {place}, which is not in GS1's set of 82 characters.")
 	tooLong = refusal.Define("epc.too-long", refusal.Invalid,
 		"{what} {text:q} has {count} characters; this scheme takes up to {most}.")
 	badCountOfCharacters = refusal.Define("epc.bad-count-of-characters", refusal.Invalid,
 		"{what} {text:q} has {count} characters; it has 1 to {most}.")
 	adiCharacter = refusal.Define("epc.adi-character", refusal.Invalid,
-		"{what} {text:q} has {character:q} in place {index}; it takes capitals, digits, -, / and #.")
+		"{what} {text:q} has {character:q} in place {place}; it takes capitals, digits, -, / and #.")
 	badAdiFilter = refusal.Define("epc.bad-adi-filter", refusal.Invalid,
 		"{filter} is no filter value of ADI; it is 0 to 63.")
 	cageLength = refusal.Define("epc.cage-length", refusal.Invalid,
@@ -74,7 +76,7 @@ var (
 	cageCharacter = refusal.Define("epc.cage-character", refusal.Invalid,
 		"{company:q} has {character:q}, which no CAGE code has.")
 	notHexadecimal = refusal.Define("epc.not-hexadecimal", refusal.Invalid,
-		"{text:q} is no hexadecimal digit (place {at}).")
+		"{text:q} is no hexadecimal digit (place {place}).")
 	halfByte = refusal.Define("epc.half-byte", refusal.Invalid,
 		"{count} hexadecimal digits are no whole bytes.")
 	badAdi = refusal.Define("epc.bad-adi", refusal.Invalid,
@@ -86,7 +88,7 @@ var (
 	bodyTooShort = refusal.Define("epc.body-too-short", refusal.Invalid,
 		"({key}) {body:q} is shorter than a company prefix of {prefix} digits.")
 	prefixNotDigits = refusal.Define("epc.prefix-not-digits", refusal.Invalid,
-		"({key}) has {body:q} in place {at}; it begins with a company prefix of {prefix} digits.")
+		"({key}) has {body:q} in place {place}; it begins with a company prefix of {prefix} digits.")
 	badValue = refusal.Define("epc.bad-value", refusal.Invalid,
 		"({key}) {title}: {problem}")
 	notUri = refusal.Define("epc.not-uri", refusal.Invalid,
@@ -105,7 +107,7 @@ var (
 	noAfi = refusal.Define("epc.no-afi", refusal.Invalid,
 		"{scheme} is an EPC, which has no application family identifier.")
 	userMemoryTooLong = refusal.Define("epc.user-memory-too-long", refusal.Invalid,
-		"{count} bytes are too many for user memory; it is written with up to {mostUser}.")
+		"{count} bytes are too many for user memory; it is written with up to {most}.")
 	identifierLength = refusal.Define("epc.identifier-length", refusal.Invalid,
 		"An identifier of {count} bytes is none a tag can have: it has 2 to {longest}.")
 	unknownSerialEncoding = refusal.Define("epc.unknown-serial-encoding", refusal.Invalid,
@@ -123,8 +125,8 @@ var (
 	badCountOfDigits = refusal.Define("epc.bad-count-of-digits", refusal.Invalid,
 		"({key}) has {count} digits, and takes {digits}.")
 	badDigit = refusal.Define("epc.bad-digit", refusal.Invalid,
-		"Digit {index} of ({keys}) is {digit:X}, which is none.")
+		"Digit {place} of ({key}) is {digit:X}, which is none.")
 	wrongBits = refusal.Define("epc.wrong-bits", refusal.Invalid,
-		"{scheme} takes {n} bits, and there are {given}.")
+		"{scheme} takes {wanted} bits, and there are {bits}.")
 	badData = refusal.Define("epc.bad-data", refusal.Invalid, "{reason}")
 )

@@ -7,7 +7,7 @@ var (
 	choicesUnavailable = refusal.Define("answer.choices-unavailable", refusal.Invalid,
 		"{lead}its choices cannot be had: {reason}.")
 	tooManyChoices = refusal.Define("answer.too-many-choices", refusal.Invalid,
-		"{lead}{set} has more than {mostChoices} different values of {field}; nobody can choose from so many.")
+		"{lead}{set} has more than {most} different values of {field}; nobody can choose from so many.")
 	ambiguousNumber = refusal.Define("answer.ambiguous-number", refusal.Invalid,
 		"{lead}“{answer}” is no number. Write its decimals behind a point and nothing between its thousands, such as "+
 			"1234.5.")

@@ -49,7 +49,8 @@ var (
 	standing = regexp.MustCompile(`\{([a-zA-Z0-9]+)(?::([^}]+))?\}`)
 )
 
-// Define makes a kind. It is called while a program starts, and panics where a code is there already.
+// Define makes a kind. It is called while a program starts, and panics where a code is there already, or a sentence has
+// two values of one name.
 func Define(code string, status Status, english string) *Kind {
 	if kinds[code] != nil {
 		panic("refusal " + code + " is defined twice")
@@ -61,8 +62,12 @@ func Define(code string, status Status, english string) *Kind {
 		if found[4] >= 0 {
 			verb = "%" + english[found[4]:found[5]]
 		}
+		name := english[found[2]:found[3]]
+		if slices.Contains(k.Names(), name) {
+			panic("refusal " + code + " has two values " + name)
+		}
 		k.parts = append(k.parts, english[at:found[0]])
-		k.values = append(k.values, placeholder{english[found[2]:found[3]], verb})
+		k.values = append(k.values, placeholder{name, verb})
 		at = found[1]
 	}
 	k.parts = append(k.parts, english[at:])

@@ -7,7 +7,7 @@ var (
 	unknownKind = refusal.Define("typeface.unknown-kind", refusal.Invalid,
 		"This is no font file that is read: TTF and OTF are. Choose one of them.")
 	tooLarge = refusal.Define("typeface.too-large", refusal.Invalid,
-		"The font file has {megabytes} MB; up to {megabytes2} MB are taken.")
+		"The font file has {megabytes} MB; up to {most} MB are taken.")
 	noLetters = refusal.Define("typeface.no-letters", refusal.Invalid,
 		"The font file has no letters. Choose another.")
 	notEmbeddable = refusal.Define("typeface.not-embeddable", refusal.Invalid,

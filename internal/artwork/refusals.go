@@ -7,14 +7,14 @@ var (
 	svgUnreadable = refusal.Define("artwork.svg-unreadable", refusal.Invalid,
 		"The SVG cannot be read: {reason}. Save it as plain SVG, or as PDF.")
 	tooLarge = refusal.Define("artwork.too-large", refusal.Invalid,
-		"The file has {megabytes} MB; up to {megabytes2} MB are taken.")
+		"The file has {megabytes} MB; up to {most} MB are taken.")
 	overLimit = refusal.Define("artwork.over-limit", refusal.Invalid,
 		"The {what} takes more {limit} than a drawing for a label may. Save it simpler, without what does not show, "+
 			"or as a picture (PNG).")
 	breaksReader = refusal.Define("artwork.breaks-reader", refusal.Invalid,
 		"The file breaks the program that reads it. Save it anew where it comes from, or as a picture (PNG).")
 	pageSize = refusal.Define("artwork.page-size", refusal.Invalid,
-		"Page {page} is {width:.0f} × {height:.0f} mm; pages of 1 to {mostSide:.0f} mm are taken.")
+		"Page {page} is {width:.0f} × {height:.0f} mm; pages of 1 to {most:.0f} mm are taken.")
 	pdfPassword = refusal.Define("artwork.pdf-password", refusal.Invalid,
 		"The PDF has a password. Save it without one.")
 	pdfBroken = refusal.Define("artwork.pdf-broken", refusal.Invalid,
@@ -22,7 +22,7 @@ var (
 	pdfNoPages = refusal.Define("artwork.pdf-no-pages", refusal.Invalid,
 		"The PDF is broken: its pages cannot be counted.")
 	pdfTooManyPages = refusal.Define("artwork.pdf-too-many-pages", refusal.Invalid,
-		"The PDF has {pageCount} pages; 1 to {mostPages} are taken. Save those that are wanted.")
+		"The PDF has {pages} pages; 1 to {most} are taken. Save those that are wanted.")
 	pdfPageBroken = refusal.Define("artwork.pdf-page-broken", refusal.Invalid,
 		"Page {number} of the PDF is broken.")
 	pdfPageNotDrawn = refusal.Define("artwork.pdf-page-not-drawn", refusal.Invalid,
@@ -34,8 +34,8 @@ var (
 		"The PDF gives a unit (UserUnit) {count} times for {pages} pages, so that their sizes are not certain. Print "+
 			"it to a new PDF, and choose that.")
 	svgTooSlow = refusal.Define("artwork.svg-too-slow", refusal.Invalid,
-		"The SVG takes longer to draw than {svgTime} seconds, or too much memory. Save it simpler, without what does "+
+		"The SVG takes longer to draw than {seconds} seconds, or too much memory. Save it simpler, without what does "+
 			"not show, or as a picture (PNG).")
 	svgNotDrawn = refusal.Define("artwork.svg-not-drawn", refusal.Invalid,
-		"The SVG cannot be drawn: {string}. Save it as plain SVG, or as PDF.")
+		"The SVG cannot be drawn: {reason}. Save it as plain SVG, or as PDF.")
 )

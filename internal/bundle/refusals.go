@@ -7,7 +7,7 @@ var (
 	brokenZip = refusal.Define("bundle.broken-zip", refusal.Invalid,
 		"The file is a broken zip. Save the design anew where it comes from.")
 	tooManyFiles = refusal.Define("bundle.too-many-files", refusal.Invalid,
-		"The file holds {count} others; a design has up to {mostEntries}.")
+		"The file holds {count} others; a design has up to {most}.")
 	noDesign = refusal.Define("bundle.no-design", refusal.Invalid,
 		"There is no design.json in the file, so it is no design. Choose one that Odd Spool saved.")
 	otherSymbol = refusal.Define("bundle.other-symbol", refusal.Invalid,

@@ -47,7 +47,7 @@ var (
 	noStock = refusal.Define("printer.no-stock", refusal.Invalid,
 		"Say which stock is loaded.")
 	stockDoesNotFit = refusal.Define("printer.stock-does-not-fit", refusal.Invalid,
-		"{name} cannot be loaded in {name2}: {text}")
+		"{stock} cannot be loaded in {printer}: {reason}")
 	noPrinter = refusal.Define("design.no-printer", refusal.Invalid,
 		"A new design needs a printer.")
 	notEach = refusal.Define("answer.not-each", refusal.Invalid,
@@ -76,7 +76,7 @@ var (
 	seriesGroupUnknown = refusal.Define("run.series-group-unknown", refusal.Invalid,
 		"The number series “{name}” cannot tell which records are a group. {reason}")
 	impossibleRefused = refusal.Define("printer.impossible", refusal.Invalid,
-		"This is no printer: {error}.")
+		"This is no printer: {reason}.")
 	noName4 = refusal.Define("printer.no-name", refusal.Invalid,
 		"A printer needs a name to be found by.")
 	badCamera = refusal.Define("printer.bad-camera", refusal.Invalid,
@@ -95,7 +95,7 @@ var (
 	noRecordSays = refusal.Define("print.no-record-says", refusal.Invalid,
 		"No record of this run says “{typed}”.")
 	twoRecordsSay = refusal.Define("print.two-records-say", refusal.Invalid,
-		"“{typed}” stands in records {found} and {found2} of this run. Scan something that stands in one alone.")
+		"“{typed}” stands in records {first} and {second} of this run. Scan something that stands in one alone.")
 	recordWithFindings = refusal.Define("print.record-with-findings", refusal.Invalid,
 		"Record {record} has findings that must be mended first; the page of the run says which.")
 	recordOut = refusal.Define("print.record-out", refusal.Invalid,
@@ -104,7 +104,7 @@ var (
 		"No printer on which these labels can be printed is free just now. Wait for one, or name the printer: the "+
 			"run waits for its turn there.")
 	otherResolution = refusal.Define("print.other-resolution", refusal.Invalid,
-		"This design is made in dots of {resolution} and {name} prints {resolution2}. Change its printer on the "+
+		"This design is made in dots of {resolution} and {printer} prints {printed}. Change its printer on the "+
 			"Bench, then prepare the run again.")
 	noInk = refusal.Define("print.no-ink", refusal.Invalid,
 		"This design prints in {ink}, and {name} cannot now. Change its ribbon or the design, then prepare the "+
@@ -118,21 +118,21 @@ var (
 	noLastLabel = refusal.Define("print.no-last-label", refusal.Invalid,
 		"Say which label of the run was the last to come out; 0 if none of this print did.")
 	tooManyToGather = refusal.Define("records.too-many-to-gather", refusal.Invalid,
-		"{name} has {count} records; up to {mostToGather} are gathered at once. Take in a part of them.")
+		"{name} has {count} records; up to {most} are gathered at once. Take in a part of them.")
 	otherWidth = refusal.Define("records.other-width", refusal.Invalid,
-		"Record {index} has {count} values, and there are {count2} fields.")
+		"Record {record} has {values} values, and there are {fields} fields.")
 	empty = refusal.Define("records.empty", refusal.Invalid,
 		"There is no record yet. Write one, then keep them.")
 	tooManyToPack = refusal.Define("records.too-many-to-pack", refusal.Invalid,
-		"{name} has {count} records; up to {mostToGather} are packed at once. Take in a part of them.")
+		"{name} has {count} records; up to {most} are packed at once. Take in a part of them.")
 	oneFile = refusal.Define("upload.one-file", refusal.Invalid,
 		"One file is taken in at a time.")
 	badPart = refusal.Define("upload.bad-part", refusal.Invalid,
-		"The {formName} cannot be taken: it {or}.")
+		"The {part} cannot be taken: it {reason}.")
 	nothingToReplace = refusal.Define("upload.nothing-to-replace", refusal.Invalid,
 		"{text:q} is no set of records that could be replaced.")
 	unknownChoice = refusal.Define("upload.unknown-choice", refusal.Invalid,
-		"There is no choice {formName:q} of how a file is read.")
+		"There is no choice {choice:q} of how a file is read.")
 	readFromConnection = refusal.Define("upload.read-from-connection", refusal.Invalid,
 		"{name} is read from {connection}. Read it again there, or take this file in as a set of its own.")
 	noIssuer = refusal.Define("reference.no-issuer", refusal.Invalid,
@@ -173,16 +173,17 @@ var (
 	notLookedUp = refusal.Define("chemical.not-looked-up", refusal.Invalid,
 		"The hazards of {name} were not looked up yet. Do that under Records, and choose the set that comes of it.")
 	blankByLanguage = refusal.Define("chemical.blank-by-language", refusal.Invalid,
-		"{code}: its blank is filled in {count} languages, and the label has {of}. Write what stands there in each, "+
+		"{code}: its blank is filled in {count} languages, and the label has {languages}. Write what stands there "+
+			"in each, "+
 			"with | between.")
 	unreadable = refusal.Define("design.unreadable", refusal.Invalid,
 		"This is no design.")
 	tooManyRecords2 = refusal.Define("chemical.too-many-records", refusal.Invalid,
-		"{name} has {count} records; a label is laid out for up to {mostToGather} at once. Take in a part of them.")
+		"{name} has {count} records; a label is laid out for up to {most} at once. Take in a part of them.")
 	tooManyToLookUp = refusal.Define("chemical.too-many-to-look-up", refusal.Invalid,
-		"{name} has {count} records; up to {mostToGather} are looked up at once. Take in a part of them.")
+		"{name} has {count} records; up to {most} are looked up at once. Take in a part of them.")
 	separatorOnOtherStock = refusal.Define("run.separator-on-other-stock", refusal.Invalid,
-		"“{name}” is on {name2}, and the labels of the run are on {name3}. Choose another printer for it, or a "+
+		"“{design}” is on {stock}, and the labels of the run are on {stockOfRun}. Choose another printer for it, or a "+
 			"design on the same stock.")
 	noGroupField = refusal.Define("run.no-group-field", refusal.Invalid,
 		"The records have no field “{field}” that makes groups.")
@@ -198,14 +199,14 @@ var (
 	noName6 = refusal.Define("series.no-name", refusal.Invalid,
 		"Give the series a name, by which designs ask for its numbers.")
 	listTwice = refusal.Define("series.list-twice", refusal.Invalid,
-		"“{number}” stands in the list twice, on lines {before} and {index}. A number is used once: take one of "+
+		"“{number}” stands in the list twice, on lines {first} and {second}. A number is used once: take one of "+
 			"them out.")
 	listBlanks = refusal.Define("series.list-blanks", refusal.Invalid,
-		"Line {index} of the list, “{number}”, has white space at its ends or control characters in it. Take them out.")
+		"Line {line} of the list, “{number}”, has white space at its ends or control characters in it. Take them out.")
 	noRun = refusal.Define("signal.no-run", refusal.Invalid,
 		"“{number}” is no number of a run. A signal is the number of a run, and behind a blank what was scanned.")
 	impossible3 = refusal.Define("stock.impossible", refusal.Invalid,
-		"This is no stock: {error}.")
+		"This is no stock: {reason}.")
 	noName7 = refusal.Define("stock.no-name", refusal.Invalid,
 		"A stock needs a number and a name to be found by.")
 	badSize = refusal.Define("stock.bad-size", refusal.Invalid,
@@ -213,11 +214,11 @@ var (
 	notList = refusal.Define("stock.not-list", refusal.Invalid,
 		"This is no list of stocks: {reason}.")
 	listTooLong = refusal.Define("stock.list-too-long", refusal.Invalid,
-		"The list has {count} stocks; up to {mostStocks} are taken in at once. Split it.")
+		"The list has {count} stocks; up to {most} are taken in at once. Split it.")
 	tooSlow = refusal.Define("strip.too-slow", refusal.Invalid,
 		"These labels take too long to draw. Put less on them, or look at fewer at once.")
 	tooManyDots = refusal.Define("strip.too-many-dots", refusal.Invalid,
-		"{count} labels of this size have {dots} million dots, and up to {mostDrawn} million are drawn at once. Look "+
+		"{count} labels of this size have {dots} million dots, and up to {most} million are drawn at once. Look "+
 			"at fewer.")
 	noCode = refusal.Define("strip.no-code", refusal.Invalid,
 		"The design has no code {element:q}.")

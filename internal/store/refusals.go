@@ -20,16 +20,16 @@ var (
 		"There is no number series “{series}” here. Make it under Records, Number series, or take its numbers off "+
 			"the design.")
 	tooFewNumbers = refusal.Define("series.too-few-numbers", refusal.Invalid,
-		"The number series “{name}” has {index} of the {count} numbers that are needed: {because} No number was "+
+		"The number series “{name}” has {left} of the {wanted} numbers that are needed: {because} No number was "+
 			"taken. Print fewer labels, or have the design count in another series.")
 	numberGone = refusal.Define("series.number-gone", refusal.Invalid,
 		"This number is printed, spoiled, voided or returned already. Look it up again to see what became of it.")
 	badName = refusal.Define("account.bad-name", refusal.Invalid,
-		"A name has 1 to {mostAccount} letters, and no control characters.")
+		"A name has 1 to {most} letters, and no control characters.")
 	passwordShort = refusal.Define("account.password-short", refusal.Invalid,
-		"A password has at least {leastPassword} letters; this has {letters}. A few words make a good one.")
+		"A password has at least {least} letters; this has {letters}. A few words make a good one.")
 	passwordLong = refusal.Define("account.password-long", refusal.Invalid,
-		"A password has up to {mostPassword} letters.")
+		"A password has up to {most} letters.")
 	passwordBlank = refusal.Define("account.password-blank", refusal.Invalid,
 		"A password is more than blanks.")
 	passwordGuessed = refusal.Define("account.password-guessed", refusal.Invalid,

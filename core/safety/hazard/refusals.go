@@ -66,7 +66,7 @@ var (
 	ambiguousClass = refusal.Define("hazard.ambiguous-class", refusal.Invalid,
 		"{item:q}: say which is meant: {kinds}.")
 	unknownRoute = refusal.Define("hazard.unknown-route", refusal.Invalid,
-		"{item:q}: “{detail}” is not understood. It is a route (oral, dermal, inhalation){value}.")
+		"{item:q}: “{detail}” is not understood. It is a route (oral, dermal, inhalation){others}.")
 	badMFactor = refusal.Define("hazard.bad-m-factor", refusal.Invalid,
 		"{item:q}: factors are from 1 to a million, and of category 1.")
 	unknownDetail = refusal.Define("hazard.unknown-detail", refusal.Invalid,
@@ -77,10 +77,10 @@ var (
 		"{item:q} is no hazard class. Write it as in section 2 of its safety data sheet, such as Flam. Liq. 2 or "+
 			"Acute Tox. 3 (oral).")
 	twoCategories = refusal.Define("hazard.two-categories", refusal.Invalid,
-		"{value} and {character} contradict each other: a thing has one category of a class. Keep the one that "+
+		"{class} and {other} contradict each other: a thing has one category of a class. Keep the one that "+
 			"is true.")
 	graverClass = refusal.Define("hazard.graver-class", refusal.Invalid,
-		"{value} and {character} contradict each other: where the graver is true, the other is not said. Keep one.")
+		"{class} and {other} contradict each other: where the graver is true, the other is not said. Keep one.")
 	unknownPrecaution = refusal.Define("hazard.unknown-precaution", refusal.Invalid,
 		"{code:q} is no precautionary statement of the book.")
 	choiceWithoutReason = refusal.Define("hazard.choice-without-reason", refusal.Invalid,
@@ -94,15 +94,16 @@ var (
 	alreadyLookedUp = refusal.Define("hazard.already-looked-up", refusal.Invalid,
 		"The records have a field {name:q} already: they were looked up before.")
 	inRecord = refusal.Define("hazard.in-record", refusal.Invalid,
-		"Record {index}: {reason}")
+		"Record {record}: {reason}")
 	unusedAnswer = refusal.Define("hazard.unused-answer", refusal.Invalid,
 		"“{id}” was answered, and no record asks for it.")
 	noNumber = refusal.Define("hazard.no-number", refusal.Invalid,
 		"the number is missing.")
 	openInRecord = refusal.Define("hazard.open-in-record", refusal.Invalid,
-		"{cas}: {text} ({clause}) Answer it for all, such as {id} = {exampleOf}, or as {id2} of {cas2} for this one.")
+		"{cas}: {text} ({clause}) Answer it for all, such as {question} = {example}, or as {questionAgain} of "+
+			"{casAgain} for this one.")
 	blankInRecord = refusal.Define("hazard.blank-in-record", refusal.Invalid,
-		"{blanks} has a blank: “{text}” Say what stands there, such as {blanks2} = an approved waste plant.")
+		"{statements} has a blank: “{text}” Say what stands there, such as {statement} = an approved waste plant.")
 	unknownSource = refusal.Define("hazard.unknown-source", refusal.Invalid,
 		"{source:q} is no source; there are annex VI and check.")
 	noName = refusal.Define("hazard.no-name", refusal.Invalid,

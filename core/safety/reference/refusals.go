@@ -17,7 +17,7 @@ var (
 	messageWithoutSymbol = refusal.Define("reference.message-without-symbol", refusal.Invalid,
 		"The message “{message}” of the pack has the symbol {id}, which the pack does not have.")
 	classWithoutPictogram = refusal.Define("reference.class-without-pictogram", refusal.Invalid,
-		"The class {value} of the pack has the pictogram {id}, which the pack does not have.")
+		"The class {class} of the pack has the pictogram {id}, which the pack does not have.")
 	badVersion = refusal.Define("reference.bad-version", refusal.Invalid,
 		"{version:q} is no version of a pack; write it like 2026.12.")
 	noKey = refusal.Define("reference.no-key", refusal.Invalid,
@@ -27,11 +27,11 @@ var (
 		"The signature of this pack is not one of those that are trusted here: it is another's, or it was changed on "+
 			"the way. Get it anew from where it is issued.")
 	tooLarge = refusal.Define("reference.too-large", refusal.Invalid,
-		"This pack has {megabytes} MB; one has up to {megabytes2}.")
+		"This pack has {megabytes} MB; one has up to {most}.")
 	notPack = refusal.Define("reference.not-pack", refusal.Invalid,
 		"This is no reference pack: it cannot be read as a zip.")
 	tooManyFiles = refusal.Define("reference.too-many-files", refusal.Invalid,
-		"This pack has {count} files; one has up to {mostFiles}.")
+		"This pack has {count} files; one has up to {most}.")
 	fileTwice = refusal.Define("reference.file-twice", refusal.Invalid,
 		"This pack has two files {name}.")
 	fileMissing = refusal.Define("reference.file-missing", refusal.Invalid,
@@ -41,7 +41,7 @@ var (
 	fileTooLarge = refusal.Define("reference.file-too-large", refusal.Invalid,
 		"The file {name} of the pack unpacks to more than a pack may have.")
 	unknownFormat = refusal.Define("reference.unknown-format", refusal.Invalid,
-		"This pack is of a format {format:q} that this program does not know; it knows {format2}.")
+		"This pack is of a format {format:q} that this program does not know; it knows {known}.")
 	fileChanged = refusal.Define("reference.file-changed", refusal.Invalid,
 		"The file {name} of the pack is not the one that was signed. Get it anew from where it is issued.")
 	fileNotSigned = refusal.Define("reference.file-not-signed", refusal.Invalid,

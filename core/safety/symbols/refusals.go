@@ -10,7 +10,7 @@ var (
 	noName = refusal.Define("symbol.no-name", refusal.Invalid,
 		"A symbol needs a name.")
 	tooLarge = refusal.Define("symbol.too-large", refusal.Invalid,
-		"The drawing has {kilobytes} kB; up to {kilobytes2} kB are taken.")
+		"The drawing has {kilobytes} kB; up to {most} kB are taken.")
 	notPlain = refusal.Define("symbol.not-plain", refusal.Invalid,
 		"The drawing has {found:q} in it: it may reach outside, or is no shape. Make text and pictures paths, and "+
 			"save it as a plain SVG.")
@@ -19,7 +19,7 @@ var (
 	overSquare = refusal.Define("symbol.over-square", refusal.Invalid,
 		"The drawing reaches over its square. Make the square larger, or the drawing smaller.")
 	tooManyPoints = refusal.Define("symbol.too-many-points", refusal.Invalid,
-		"The drawing has {points} points; a symbol has 1 to {mostPoints}.")
+		"The drawing has {points} points; a symbol has 1 to {most}.")
 	noFacts = refusal.Define("symbol.no-facts", refusal.Invalid,
 		"Its description (desc) does not hold the facts of a symbol: id, family, name, words, means, smallest.")
 	notSquare = refusal.Define("symbol.not-square", refusal.Invalid,
