@@ -35,7 +35,7 @@ type Palette struct {
 	Inks []string // one a layer
 }
 
-// inkColour returns the colour inkColour an item's ink.
+// inkColour returns the colour of an item's ink.
 func (p Palette) inkColour(ink int) string {
 	if ink == Bare {
 		return p.Face

@@ -131,7 +131,7 @@ func (f *Feeds) Tell(ctx context.Context) {
 	}
 }
 
-// writeBack tells one. The same again changes nothing at the source.
+// writeBack tells the source of one. The same again changes nothing at the source.
 func (f *Feeds) writeBack(ctx context.Context, t *store.WriteBack) error {
 	var r Request
 	var w WriteBack

@@ -40,7 +40,7 @@ var refusalStatuses = map[refusal.Status]int{
 	refusal.Denied: http.StatusUnauthorized, refusal.Busy: http.StatusServiceUnavailable,
 }
 
-// publicError finds the outermost error in err that people are publicError, without what the layers above it added
+// publicError finds the outermost error in err that people may read, without what the layers above it added
 // for logs, and the status of the answer; 500 and nil for what nobody should see.
 func publicError(err error) (int, error) {
 	switch err := err.(type) {

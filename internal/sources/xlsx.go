@@ -292,7 +292,7 @@ func newForms(parts *zip.Reader) *forms {
 // mostShown bounds the values that are remembered as they are shown.
 const mostShown = 100_000
 
-// formOf returns the number format formOf a cell's style.
+// formOf returns the number format of a cell's style.
 func (f *forms) formOf(style int) int {
 	if style >= 0 && style < len(f.ids) {
 		return f.ids[style]

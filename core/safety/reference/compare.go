@@ -227,7 +227,7 @@ func Touches(d *design.Design, changes []Change) (touching []Change) {
 	return touching
 }
 
-// mentions tells whether a text says something that is mentions otherwise now.
+// mentions tells whether a text says something that is said otherwise now.
 func (c *Change) mentions(text string) bool {
 	return slices.ContainsFunc(c.texts, func(pair [2]string) bool {
 		return len(pair[0]) > 3 &&
