@@ -118,7 +118,7 @@ type Contents struct {
 }
 
 // Read reads a design and what came with it: from a zip as Write makes it, or from the document alone. Its error is a
-// *refusal.Error, a *refusal.Error, a *refusal.Error, a *refusal.Error, or one of design.Parse.
+// *refusal.Error, or one of design.Parse.
 func Read(data []byte) (*Contents, error) {
 	if !bytes.HasPrefix(data, []byte("PK")) {
 		d, err := design.Parse(data)
