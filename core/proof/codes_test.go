@@ -190,6 +190,22 @@ func TestSizesAreThoseOfThePurpose(t *testing.T) {
 		"15 per cent of the width")
 }
 
+// A GS1-128 is 165.1 mm long at most, its quiet zones with it (GS1 General Specifications, 5.4.1).
+func TestLongGS1128IsTold(t *testing.T) {
+	at := func(module measure.Length, data string) []proof.Kind {
+		e := of(symbology.GS1128, design.CodeLooks{Module: module, Purpose: symbology.Logistic, Readable: design.None},
+			3*mm, 3*mm, 290*mm, 40*mm)
+		d := label(e)
+		d.Stock.Width, d.Stock.Length, d.Printer.HeadDots = 300*mm, 60*mm, 3000
+		return kinds(t, d, []string{"", data})
+	}
+	const much = "(01)09521234543213(10)ABCDEFGHIJ(21)KLMNOPQR"
+	require.Empty(t, at(500, "(00)095212345432123453"))
+	require.Empty(t, at(875, "(00)095212345432123453"), "0.875 mm")
+	require.Equal(t, []proof.Kind{proof.LongCode}, at(500, much))
+	require.NotContains(t, at(500, much[:26]), proof.LongCode)
+}
+
 // Thin bars across the feed smear on a printer that can run fast.
 func TestLaddersOnFastPrinters(t *testing.T) {
 	at := func(turn measure.Turn, module measure.Length, speed int) []proof.Kind {

@@ -73,6 +73,7 @@ const (
 	NoInk        Kind = "no-ink"        // the printer cannot show an ink on this stock
 	LowContrast  Kind = "low-contrast"  // a scanner cannot tell the bars from what they stand on
 	ModuleRange  Kind = "module-range"  // the module is smaller or larger than the standard has it
+	LongCode     Kind = "long-code"     // a code is longer than GS1 has it
 	LowBars      Kind = "low-bars"      // bars are lower than the standard has them
 	Ladder       Kind = "ladder"        // bars lie across the feed, and the printer is fast
 	GS1Lacks     Kind = "gs1-lacks"     // GS1 data needs other data with it
@@ -476,6 +477,7 @@ func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer)
 			"Make the box wider, or choose a smaller module.")
 	}
 	c.moduleRange(part, element.Code.Purpose, say)
+	c.longCode(part, say)
 	if !part.Symbol.Is2D() {
 		c.lowBars(part, element.Code.Purpose, say)
 	}
@@ -491,6 +493,23 @@ func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer)
 			"See what crosses the bars.")
 	default:
 		c.reader.good++
+	}
+}
+
+// mostGS1128 is how long a GS1-128 is at most with its quiet zones, which a fixed scanner sees at once (GS1 General
+// Specifications, 5.4.1).
+const mostGS1128 = 165100 * measure.Micrometre
+
+// longCode says so when a GS1-128 is longer than GS1 has it.
+func (c *Checker) longCode(part *compose.Part, say sayer) {
+	if part.ID != symbology.GS1128 {
+		return
+	}
+	quiet := part.Symbol.QuietBefore + part.Symbol.QuietAfter
+	if long := c.length(part.Symbol.DotsWide(part.Module) + quiet*part.Module); long > mostGS1128 {
+		say(Warning, LongCode, fmt.Sprintf("This GS1-128 is %.1f mm long with its quiet zones, and GS1 takes up to %.1f mm.",
+			long.Millimetres(), measure.Length(mostGS1128).Millimetres()),
+			"Choose a smaller module, or spread the data over two codes.")
 	}
 }
 
