@@ -507,7 +507,8 @@ func (c *Checker) longCode(part *compose.Part, say sayer) {
 	}
 	quiet := part.Symbol.QuietBefore + part.Symbol.QuietAfter
 	if long := c.length(part.Symbol.DotsWide(part.Module) + quiet*part.Module); long > mostGS1128 {
-		say(Warning, LongCode, fmt.Sprintf("This GS1-128 is %.1f mm long with its quiet zones, and GS1 takes up to %.1f mm.",
+		say(Warning, LongCode, fmt.Sprintf("This GS1-128 is %.1f mm long with its quiet zones, and GS1 takes up to "+
+			"%.1f mm.",
 			long.Millimetres(), measure.Length(mostGS1128).Millimetres()),
 			"Choose a smaller module, or spread the data over two codes.")
 	}
