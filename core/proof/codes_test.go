@@ -113,14 +113,18 @@ func TestInksAndContrastAreLookedAt(t *testing.T) {
 		inks []stock.Ink
 		want []proof.Kind
 	}{
-		"black on white":    {"", "", []stock.Ink{stock.Black}, nil},
-		"black on yellow":   {"#F7C600", "", []stock.Ink{stock.Black}, nil},
-		"black on red":      {"#D0312D", "", []stock.Ink{stock.Black}, nil},
-		"black on blue":     {"#1D5FA8", "", []stock.Ink{stock.Black}, []proof.Kind{proof.LowContrast}},
-		"red on white":      {"", stock.Red, []stock.Ink{stock.Black, stock.Red}, []proof.Kind{proof.LowContrast}},
-		"blue on white":     {"", "#1D5FA8", []stock.Ink{stock.Full}, nil},
-		"an ink it lacks":   {"", "green", []stock.Ink{stock.Black}, []proof.Kind{proof.NoInk}},
-		"red that it lacks": {"", stock.Red, []stock.Ink{stock.Black}, []proof.Kind{proof.NoInk, proof.LowContrast}},
+		"black on white":     {"", "", []stock.Ink{stock.Black}, nil},
+		"black on yellow":    {"#F7C600", "", []stock.Ink{stock.Black}, nil},
+		"black on red":       {"#D0312D", "", []stock.Ink{stock.Black}, nil},
+		"black on blue":      {"#1D5FA8", "", []stock.Ink{stock.Black}, []proof.Kind{proof.LowContrast}},
+		"black on grey":      {"#666666", "", []stock.Ink{stock.Black}, []proof.Kind{proof.LowContrast}},
+		"black on brown":     {"#8B4513", "", []stock.Ink{stock.Black}, []proof.Kind{proof.LowContrast}},
+		"black on pale grey": {"#C8C8C8", "", []stock.Ink{stock.Black}, nil},
+		"grey on white":      {"", "#808080", []stock.Ink{stock.Full}, nil},
+		"red on white":       {"", stock.Red, []stock.Ink{stock.Black, stock.Red}, []proof.Kind{proof.LowContrast}},
+		"blue on white":      {"", "#1D5FA8", []stock.Ink{stock.Full}, nil},
+		"an ink it lacks":    {"", "green", []stock.Ink{stock.Black}, []proof.Kind{proof.NoInk}},
+		"red that it lacks":  {"", stock.Red, []stock.Ink{stock.Black}, []proof.Kind{proof.NoInk, proof.LowContrast}},
 	} {
 		e := of(symbology.Code128, design.CodeLooks{}, 3*mm, 5*mm, 70*mm, 25*mm)
 		e.Ink = test.ink

@@ -1,6 +1,7 @@
 package proof
 
 import (
+	"math"
 	"strconv"
 
 	"oddspool/core/render"
@@ -10,11 +11,28 @@ import (
 // C of symbol contrast (ISO/IEC 15416, 5.4.4), below which scanners begin to fail.
 const leastContrast = 0.40
 
-// reflectance returns how much of the red light of scanners, 660 nm (ISO/IEC 15416, 5.2), a colour
-// throws back, from 0 to 1. The red of sRGB (IEC 61966-2-1) lies at 612 nm, and what is reddish there
-// throws back more of a deeper red: the value as it is coded, its gamma left in, is the careful guess.
+// reflectance returns how much of the red light of scanners, 660 nm (ISO/IEC 15416, 5.2), a face throws back, from 0 to
+// 1: its linear red (IEC 61966-2-1), which lies at 612 nm.
 func reflectance(colour string) float64 {
-	n, err := strconv.ParseUint(colour[1:3], 16, 8)
+	red := channel(colour, 0)
+	if red <= 0.04045 {
+		return red / 12.92
+	}
+	return math.Pow((red+0.055)/1.055, 2.4)
+}
+
+// inkReflectance returns the same of an ink. What is reddish throws back more of a deeper red than of that of sRGB: the
+// value as it is coded, its gamma left in, is the careful guess.
+func inkReflectance(colour string) float64 {
+	if red := channel(colour, 0); red > 1.1*max(channel(colour, 1), channel(colour, 2)) {
+		return red
+	}
+	return reflectance(colour)
+}
+
+// channel returns red, green or blue (0 to 2) of #RRGGBB, from 0 to 1.
+func channel(colour string, i int) float64 {
+	n, err := strconv.ParseUint(colour[1+2*i:3+2*i], 16, 8)
 	if err != nil {
 		return 0
 	}
@@ -25,7 +43,7 @@ func reflectance(colour string) float64 {
 func darkLayers(p render.Palette) []bool {
 	dark := make([]bool, len(p.Inks))
 	for i, ink := range p.Inks {
-		dark[i] = reflectance(p.Face)-reflectance(ink) >= leastContrast
+		dark[i] = reflectance(p.Face)-inkReflectance(ink) >= leastContrast
 	}
 	return dark
 }
