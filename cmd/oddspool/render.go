@@ -9,7 +9,6 @@ import (
 	"io"
 	"os"
 	"path/filepath"
-	"runtime/debug"
 	"strings"
 
 	"oddspool/core/ordered"
@@ -32,12 +31,12 @@ func render(ctx context.Context, c *console, args []string) error {
 	if out == "" {
 		return &usageError{"-out PATH is needed"}
 	}
+	useLittleMemory()
 	l, err := w.open(ctx)
 	if err != nil {
 		return err
 	}
 	defer func() { _ = l.Close() }() // it was only read
-	debug.SetGCPercent(50)           // memory stays flat; what lives is little, so that it costs nothing to speak of
 	made, err := press.NewLabels(l.design, l.fields)
 	if err != nil {
 		return err
@@ -103,6 +102,7 @@ func proofCommand(ctx context.Context, c *console, args []string) error {
 	if err != nil {
 		return err
 	}
+	useLittleMemory()
 	l, err := w.open(ctx)
 	if err != nil {
 		return err
