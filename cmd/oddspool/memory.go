@@ -9,8 +9,8 @@ import (
 	"syscall"
 )
 
-// useLittleMemory keeps the memory of a command that makes many labels flat. Little lives on from one label to the next,
-// so that collecting often costs next to nothing.
+// useLittleMemory keeps the memory of a command that makes many labels flat. Little lives on from one label to the
+// next, so that collecting often costs next to nothing.
 func useLittleMemory() {
 	debug.SetGCPercent(33)
 	releaseProgram()

@@ -9,6 +9,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/proof"
 	"oddspool/core/refusal"
 )
 
@@ -22,7 +23,7 @@ func TestRefusalsAreListed(t *testing.T) {
 		"conflict 409, " +
 		"denied 401, busy 503, outside 502), and its sentence. A Problem of the API carries the code as `kind` " +
 		"and what " +
-		"stands in the braces as `values`. Written by `go test ./cmd/oddspool -run Refusals -update`.\n\n" +
+		"stands in the braces as `values`. Written by `go test ./cmd/oddspool -run Listed -update`.\n\n" +
 		"| code | answer | sentence |\n| --- | --- | --- |\n")
 	code := regexp.MustCompile(`^[a-z]+(\.[a-z0-9-]+)?$`)
 	for _, k := range refusal.Kinds() {
@@ -30,10 +31,32 @@ func TestRefusalsAreListed(t *testing.T) {
 		require.NotEmpty(t, statuses[k.Status], k.Code)
 		fmt.Fprintf(&now, "| `%s` | %s | %s |\n", k.Code, statuses[k.Status], strings.ReplaceAll(k.English, "|", "\\|"))
 	}
+	listed(t, file, now.String())
+}
+
+// listed tells whether a file of the docs says what the program has, and writes it with -update.
+func listed(t *testing.T, file, now string) {
+	t.Helper()
 	if *update {
-		require.NoError(t, os.WriteFile(file, []byte(now.String()), 0o644), "write %s", file)
+		require.NoError(t, os.WriteFile(file, []byte(now), 0o644), "write %s", file)
 	}
 	was, err := os.ReadFile(file)
 	require.NoError(t, err, "read %s", file)
-	require.Equal(t, string(was), now.String(), "run go test ./cmd/oddspool -run Refusals -update")
+	require.Equal(t, string(was), now, "run go test ./cmd/oddspool -run Listed -update")
+}
+
+// Every rule that a label can break stands in docs/findings.md, as the program defines it.
+func TestFindingsAreListed(t *testing.T) {
+	var now strings.Builder
+	now.WriteString("# What is found\n\nEach rule that a label can break, by its code: its kind, and behind a " +
+		"point what " +
+		"exactly. A label with an error is not printed. A Finding of the API carries the code as `rule` and what " +
+		"stands " +
+		"in the braces as `values`; docs/design-file.md tells about the kinds. An example of each stands in " +
+		"`core/proof/rules_test.go`. Written by `go test ./cmd/oddspool -run Listed -update`.\n\n" +
+		"| rule | level | what is said | what helps |\n| --- | --- | --- | --- |\n")
+	for _, rule := range proof.Rules() {
+		fmt.Fprintf(&now, "| `%s` | %s | %s | %s |\n", rule.Code, rule.Level, rule.Text.English, rule.Do.English)
+	}
+	listed(t, "../../docs/findings.md", now.String())
 }

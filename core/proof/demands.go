@@ -1,7 +1,6 @@
 package proof
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -51,20 +50,17 @@ func (c *Checker) demands(findings []Finding, number int, record []string, label
 		if !c.asked(demand, record) {
 			continue
 		}
-		kind, text, do := c.unmet(demand, record, label)
-		if text == "" {
-			continue
-		}
-		level := Error
-		if demand.Advice {
-			level = Warning
-		}
-		if demand.Overruled == "" {
-			do += " Or overrule it with a reason."
-		} else {
-			level, do = Warning, fmt.Sprintf("It was overruled: “%s”.", demand.Overruled)
-		}
-		findings = append(findings, Finding{level, kind, number, demand.Element, text, do, i + 1})
+		c.unmet(demand, record, label, func(rule *Rule, values ...any) {
+			f := rule.found(number, demand.Element, values...)
+			f.Demand = i + 1
+			if demand.Advice || demand.Overruled != "" {
+				f.Level = Warning
+			}
+			if f.Do = orOverrule.Say(f.Do); demand.Overruled != "" {
+				f.Do, f.Values["reason"] = overruled.Say(demand.Overruled), demand.Overruled
+			}
+			findings = append(findings, f)
+		})
 	}
 	return findings
 }
@@ -78,65 +74,71 @@ func (c *Checker) asked(demand *design.Demand, record []string) bool {
 	return !known || demand.When.Holds(value)
 }
 
-// unmet says what a label does not keep to; text is empty where it does.
-func (c *Checker) unmet(demand *design.Demand, record []string, label *compose.Label) (kind Kind, text, do string) {
+// unmet says so when a label does not keep to a demand.
+func (c *Checker) unmet(demand *design.Demand, record []string, label *compose.Label, say sayer) {
 	if demand.Asks == design.AsksKnown {
 		value, _ := c.composer.Value(demand.When.Field, record)
-		return SafetyKnown, fmt.Sprintf("%s is “%s”, and this label was not laid out for that: %s.", demand.When.Field,
-			value, demand.Rule), "Lay it out again for these records."
+		say(otherRecord, demand.When.Field, value, demand.Rule)
+		return
 	}
 	if demand.Element == "" {
-		return c.unmetWhole(demand, label)
+		c.unmetWhole(demand, label, say)
+		return
 	}
 	at := slices.IndexFunc(c.design.Elements, func(e design.Element) bool { return e.ID == demand.Element })
 	if at < 0 || label.Parts[at].Absent {
-		if demand.Asks != design.AsksPresence { // which says so
-			return "", "", ""
+		if demand.Asks == design.AsksPresence { // says it once for all
+			say(isMissing, demand.Element, demand.Rule)
 		}
-		return SafetyPresence, fmt.Sprintf("“%s” is not on this label, and belongs there %s.", demand.Element,
-			demand.Rule), "Put it back, or lay the label out again."
+		return
 	}
 	part, element := &label.Parts[at], &c.design.Elements[at]
-	switch {
-	case demand.Asks == design.AsksCapitals && element.Kind != design.Text, demand.Asks == design.AsksColours &&
-		element.Kind != design.Symbol:
-		return SafetyPresence, fmt.Sprintf("“%s” is a %s now, of which that cannot be asked.", demand.Element,
-			element.Kind), "Lay the label out again."
-	}
 	switch demand.Asks {
 	case design.AsksFill:
-		return c.unmetColour(demand, "The field", c.fills(element, demand.Colour))
+		if !c.fills(element, demand.Colour) {
+			c.otherColour(demand, otherFieldColour, noFieldColour, say)
+		}
 	case design.AsksInk:
-		return c.unmetColour(demand, "What stands here", c.inkedWith(at, element, demand.Colour))
+		if !c.inkedWith(at, element, demand.Colour) {
+			c.otherColour(demand, otherInkColour, noInkColour, say)
+		}
 	case design.AsksColours:
-		return c.unmetSymbol(demand, at, part)
+		if element.Kind != design.Symbol {
+			say(isOtherKind, demand.Element, element.Kind)
+			return
+		}
+		c.unmetSymbol(demand, at, part, say)
 	case design.AsksCapitals:
-		return c.unmetLetters(demand, part, "Capitals", c.composer.Face(at).Capitals(part.PerEm))
+		if element.Kind != design.Text {
+			say(isOtherKind, demand.Element, element.Kind)
+			return
+		}
+		c.unmetLetters(demand, part, lowCapitals, c.composer.Face(at).Capitals(part.PerEm), say)
 	case design.AsksWidth:
-		return c.unmetLength(demand, SafetyWidth, "long", element.Width)
+		unmetLength(demand, shortPart, element.Width, say)
 	case design.AsksHeight:
 		height := element.Height
 		if element.Kind == design.Symbol { // it is as large as its box allows
 			height = min(height, element.Width)
 		}
-		return c.unmetLength(demand, SafetyHeight, "high", height)
+		unmetLength(demand, lowPart, height, say)
 	case design.AsksWords:
 		if missing := plain(demand.Says); !strings.Contains(plain(part.Says), missing) {
-			return SafetyWords, fmt.Sprintf("This no longer says “%s”, which belongs there %s.", missing, demand.Rule),
-				"Write it again, or lay the label out again."
+			say(otherWords, missing, demand.Rule)
 		}
 	}
-	return "", "", ""
 }
 
 // unmetWhole says how much smaller the whole label, or the smallest type on it, is than it should be.
-func (c *Checker) unmetWhole(demand *design.Demand, label *compose.Label) (kind Kind, text, do string) {
+func (c *Checker) unmetWhole(demand *design.Demand, label *compose.Label, say sayer) {
 	w, h := c.design.Size()
 	switch demand.Asks {
 	case design.AsksWidth:
-		return c.unmetLength(demand, SafetyWidth, "long", max(w, h))
+		unmetLength(demand, shortLabel, max(w, h), say)
+		return
 	case design.AsksHeight:
-		return c.unmetLength(demand, SafetyHeight, "high", min(w, h))
+		unmetLength(demand, lowLabel, min(w, h), say)
+		return
 	}
 	least, smallest := math.Inf(1), -1
 	for i := range label.Parts {
@@ -148,10 +150,9 @@ func (c *Checker) unmetWhole(demand *design.Demand, label *compose.Label) (kind 
 			least, smallest = small, i
 		}
 	}
-	if smallest < 0 {
-		return "", "", ""
+	if smallest >= 0 {
+		c.unmetLetters(demand, &label.Parts[smallest], lowLetters, least, say)
 	}
-	return c.unmetLetters(demand, &label.Parts[smallest], "Small letters", least)
 }
 
 // belongs tells whether an element is one of a safety label.
@@ -159,38 +160,27 @@ func (c *Checker) belongs(id, of string) bool {
 	return slices.ContainsFunc(c.design.Demands, func(d design.Demand) bool { return d.Of == of && d.Element == id })
 }
 
-func (c *Checker) unmetLength(demand *design.Demand, kind Kind, what string, is measure.Length) (Kind, string, string) {
-	if is+nearly >= demand.Least {
-		return "", "", ""
+func unmetLength(demand *design.Demand, rule *Rule, is measure.Length, say sayer) {
+	if is+nearly < demand.Least {
+		say(rule, is.Millimetres(), demand.Rule, demand.Least.Millimetres())
 	}
-	subject := "The label"
-	if demand.Element != "" {
-		subject = "This"
-	}
-	return kind, fmt.Sprintf("%s is %.1f mm %s; %s it is to be %g mm.", subject, is.Millimetres(), what, demand.Rule,
-		demand.Least.Millimetres()), "Make it larger, or take a larger stock."
 }
 
-func (c *Checker) unmetLetters(demand *design.Demand, part *compose.Part, what string, dots float64) (kind Kind, text,
-	do string) {
+func (c *Checker) unmetLetters(demand *design.Demand, part *compose.Part, rule *Rule, dots float64, say sayer) {
 	high := dots / c.design.Printer.Resolution.PerMillimetre()
-	if part.Says == "" || high+nearly.Millimetres() >= demand.Least.Millimetres() {
-		return "", "", ""
+	if part.Says != "" && high+nearly.Millimetres() < demand.Least.Millimetres() {
+		say(rule, high, demand.Rule, demand.Least.Millimetres())
 	}
-	return SafetyLetters, fmt.Sprintf("%s are %.1f mm high; %s they are to be %g mm.", what, high, demand.Rule,
-		demand.Least.Millimetres()), "Set it larger, say less, or take a larger stock."
 }
 
-func (c *Checker) unmetColour(demand *design.Demand, what string, met bool) (kind Kind, text, do string) {
-	if met {
-		return "", "", ""
-	}
-	said := fmt.Sprintf("%s is to be %s %s", what, demand.Colour, demand.Rule)
+// otherColour says that something is to have another colour, by the rule for a printer that can show it or the one for
+// a printer that cannot.
+func (c *Checker) otherColour(demand *design.Demand, can, cannot *Rule, say sayer) {
 	if _, meant := symbols.Shown(demand.Colour, c.inks, c.design.Stock.FaceColour()); !meant {
-		return SafetyColour, fmt.Sprintf("%s, and %s cannot show that on this stock.", said, c.design.Printer.Name),
-			"Take a stock of that colour, or a printer that has it."
+		say(cannot, demand.Colour, demand.Rule, c.design.Printer.Name)
+		return
 	}
-	return SafetyColour, said + ", and is not.", fmt.Sprintf("Make it %s.", demand.Colour)
+	say(can, demand.Colour, demand.Rule, demand.Colour)
 }
 
 // fills tells whether an element is filled with a colour, or lies bare on a stock of that colour.
@@ -216,16 +206,14 @@ func (c *Checker) sameColour(a, b stock.Ink) bool {
 	return c.design.Stock.InkColour(a) == c.design.Stock.InkColour(b)
 }
 
-func (c *Checker) unmetSymbol(demand *design.Demand, at int, part *compose.Part) (kind Kind, text, do string) {
+func (c *Checker) unmetSymbol(demand *design.Demand, at int, part *compose.Part, say sayer) {
 	s, _ := c.composer.Symbol(at, part)
 	if s == nil {
-		return "", "", "" // said already
+		return // said already
 	}
 	if lacks := c.lacking(s, c.design.Elements[at].Symbol); len(lacks) > 0 {
-		return SafetyColour, fmt.Sprintf("%s needs %s, which cannot be shown here, %s.", s.Name, listed(lacks),
-			demand.Rule), symbolRule(s).do
+		say(colourRules(s).demanded, s.Name, listed(lacks), demand.Rule)
 	}
-	return "", "", ""
 }
 
 // plain is a text whose lines may be broken anywhere.

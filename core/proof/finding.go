@@ -120,6 +120,9 @@ type Finding struct {
 	Text    string `json:"text"`             // what is wrong
 	Do      string `json:"do"`               // what helps
 	Demand  int    `json:"demand,omitempty"` // of the design, from 1, that a person can overrule; 0: none
+
+	Rule   string         `json:"rule"`             // by its code
+	Values map[string]any `json:"values,omitempty"` // of the rule's sentences
 }
 
 // A Checker finds what is wrong with the labels of one design. It is not safe for concurrent use;
@@ -203,8 +206,8 @@ func (c *Checker) Drawn(findings []Finding, number int, record []string) ([]Find
 	c.elements = elements
 	for i := range label.Parts {
 		element := &c.design.Elements[i]
-		say := func(level Level, kind Kind, text, do string) {
-			findings = append(findings, Finding{level, kind, number, element.ID, text, do, 0})
+		say := func(rule *Rule, values ...any) {
+			findings = append(findings, rule.found(number, element.ID, values...))
 		}
 		part := &label.Parts[i]
 		if part.Absent || !drawable(part, element, say) {
@@ -216,9 +219,7 @@ func (c *Checker) Drawn(findings []Finding, number int, record []string) ([]Find
 		}
 		c.looks(i, part, element, say)
 		if label.Over > 0 && i == label.Last {
-			say(Error, TooLong, fmt.Sprintf("This makes the piece %s longer than the %v it can be.",
-				c.tenths(label.Over), c.design.Stock.LongestPiece()),
-				"Say less, or make it smaller.")
+			say(pieceTooLong, c.tenths(label.Over), c.design.Stock.LongestPiece())
 			continue
 		}
 		if part.Says != "" || len(element.Says) == 0 {
@@ -227,29 +228,24 @@ func (c *Checker) Drawn(findings []Finding, number int, record []string) ([]Find
 		if part.Module > 0 && part.Says != "" {
 			c.code(part, i, seen, say)
 			if err := gs1.Lacking(part.Symbol.Elements, elements); err != nil {
-				say(Error, GS1Lacks, err.Error(), "Add it to this code, or put a code that holds it on the label.")
+				say(gs1Lacks, err)
 			}
 			if part.Symbol.Guessed {
-				do := "Choose that its letters are told, which makes it larger, or that they are plain where all of " +
-					"your readers know, or leave such letters out."
+				rule := guessed
 				if part.ID == symbology.MicroQR {
-					do = "Choose another symbology, or that its letters are plain where all of your readers know, or " +
-						"leave such letters out."
+					rule = guessedForGood
 				}
-				say(Warning, Guessed, "Some readers take the western letters of this code, such as those of 5 °C, "+
-					"for Japanese ones: it has no room to say what they are.", do)
+				say(rule)
 			}
 			if strings.TrimSpace(part.Says) != part.Says {
-				say(Warning, Spaces, "The code begins or ends with white space, which readers pass on.",
-					"Take it away in the record, or in what the code says.")
+				say(spaces)
 			}
 		}
 	}
 	findings = c.over(findings, number, label)
 	findings = c.demands(findings, number, record, label)
 	if len(c.design.Elements) > 0 && c.blank() { // a design that was just begun is no mistake
-		findings = append(findings, Finding{Error, BlankLabel, number, "", "Nothing is on this label.",
-			"Fill the record, or leave it out of the run.", 0})
+		findings = append(findings, blankLabel.found(number, ""))
 	}
 	return findings, label, c.layers
 }
@@ -257,34 +253,32 @@ func (c *Checker) Drawn(findings []Finding, number int, record []string) ([]Find
 // drawable tells whether an element says something that can be drawn, and says why where it does not.
 func drawable(part *compose.Part, element *design.Element, say sayer) bool {
 	if part.Lacks != "" {
-		say(Error, FieldGone, fmt.Sprintf("The records have no field %q.", part.Lacks),
-			"Choose another field for it, or records that have it.")
+		say(fieldGone, part.Lacks)
 		return false
 	}
-	if untranslated := new(compose.UntranslatedError); errors.As(part.Wrong, &untranslated) {
-		say(Error, Untranslated, untranslated.Error(),
-			"Write them under Languages, or have the record name a language that is there.")
+	if words := new(compose.UntranslatedError); errors.As(part.Wrong, &words) {
+		say(untranslated, words)
 		return false
 	}
 	if part.Wrong != nil {
-		say(Error, BadFormula, part.Wrong.Error(), "Put the formula or the change right, or the record's value.")
+		say(badFormula, part.Wrong)
 		return false
 	}
 	if part.Empty {
-		say(Error, Empty, "Nothing is said here yet.", "Say something, or delete it.")
+		say(saysNothing)
 		return false
 	}
 	if part.Blank != "" {
-		say(Error, Empty, part.Blank+" is empty.", "Fill the field, or say that it may be left out when empty.")
+		say(fieldEmpty, part.Blank)
 	}
 	if part.CodeError == nil {
 		return true
 	}
-	do := "Correct the record, or choose a symbology that holds it."
+	rule := badCode
 	if element.Kind == design.Tag {
-		do = "Correct the record, or choose a form that holds it."
+		rule = badTag
 	}
-	say(Error, BadData, part.CodeError.Error(), do)
+	say(rule, part.CodeError)
 	return false
 }
 
@@ -317,17 +311,16 @@ func (c *Checker) draw(record []string) *compose.Label {
 func (c *Checker) ink(element *design.Element, say sayer) {
 	if element.Shape != nil && element.Shape.Fill != "" && element.Shape.Fill != design.Bare &&
 		!stock.Can(element.Shape.Fill, c.inks) {
-		say(Error, NoInk, fmt.Sprintf("%s cannot fill this with %s on this stock.", c.design.Printer.Name,
-			element.Shape.Fill), "Choose an ink that it has.")
+		say(noFill, c.design.Printer.Name, element.Shape.Fill)
 	}
 	if element.Ink == "" || element.Ink == design.Bare || stock.Can(element.Ink, c.inks) {
 		return
 	}
-	do := "Choose another printer or stock."
 	if nearest, some := stock.NearestInk(element.Ink, c.inks); some {
-		do = fmt.Sprintf("Choose %s, the nearest it has, or another printer.", nearest)
+		say(otherInk, c.design.Printer.Name, element.Ink, nearest)
+		return
 	}
-	say(Error, NoInk, fmt.Sprintf("%s cannot print %s on this stock.", c.design.Printer.Name, element.Ink), do)
+	say(noInk, c.design.Printer.Name, element.Ink)
 }
 
 // Placing returns which elements, by the boxes they were given, lie off the label or where it cannot
@@ -338,8 +331,8 @@ func (c *Checker) Placing() []Finding {
 		element := &c.design.Elements[i]
 		box := c.composer.Box(i)
 		part := compose.Part{Box: box, Real: box, Bars: box}
-		say := func(level Level, kind Kind, text, do string) {
-			findings = append(findings, Finding{level, kind, 0, element.ID, text, do, 0})
+		say := func(rule *Rule, values ...any) {
+			findings = append(findings, rule.found(0, element.ID, values...))
 		}
 		c.ink(element, say)
 		if !c.design.Stock.ByContent() {
@@ -349,7 +342,8 @@ func (c *Checker) Placing() []Finding {
 	return findings
 }
 
-type sayer func(level Level, kind Kind, text, do string)
+// A sayer takes down that a rule is broken: the values of its text, then those of its remedy.
+type sayer func(rule *Rule, values ...any)
 
 func (c *Checker) length(dots int) measure.Length { return c.design.Printer.Resolution.Length(dots) }
 
@@ -360,26 +354,21 @@ func (c *Checker) tenths(dots int) string {
 
 func (c *Checker) words(part *compose.Part, element *design.Element, say sayer) {
 	if part.CutOff > 0 {
-		say(Error, TooLong, fmt.Sprintf("This says %d letters, and up to %d are drawn.", len(part.Says)+part.CutOff,
-			compose.MostLetters), "Say less.")
+		say(tooManyLetters, len(part.Says)+part.CutOff, compose.MostLetters)
 	}
 	if len(part.Missing) > 0 {
-		say(Error, NoGlyph, fmt.Sprintf("No typeface here has “%c” (U+%04X).", part.Missing[0], part.Missing[0]),
-			"Write it in another way in the record.")
+		say(noGlyph, part.Missing[0], part.Missing[0])
 	}
 	if part.LineOver > 0 {
-		say(Warning, TooLong, fmt.Sprintf("A line beside the code is %s longer than its box.", c.tenths(part.LineOver)),
-			"Make the box wider or the type smaller, or say less.")
+		say(lineTooWide, c.tenths(part.LineOver))
 	}
 	if element.Kind != design.Text {
 		return
 	}
 	if part.TooWide > 0 {
-		say(Error, TooLong, fmt.Sprintf("Text is %s too long for its box.", c.tenths(part.TooWide)),
-			"Make the box wider or the type smaller, or let it wrap or shrink.")
+		say(tooWide, c.tenths(part.TooWide))
 	} else if part.TooTall > 0 {
-		say(Error, TooLong, fmt.Sprintf("Text is %s too tall for its box.", c.tenths(part.TooTall)),
-			"Make the box taller or the type smaller, or let it shrink.")
+		say(tooTall, c.tenths(part.TooTall))
 	}
 }
 
@@ -392,13 +381,13 @@ func (c *Checker) edges(part *compose.Part, element *design.Element, say sayer) 
 	}
 	shared := box.And(c.frame)
 	if shared == box {
-		if !c.moved(box, "this", say) && !c.outline(box, element, say) {
+		if !c.moved(box, movedOver, say) && !c.outline(box, element, say) {
 			c.reach(box, say)
 		}
 		return
 	}
 	if shared.Empty() {
-		say(Error, OffLabel, "This lies off the label.", "Move it back, or delete it.")
+		say(offLabel)
 		return
 	}
 	over, edge := 0, ""
@@ -410,11 +399,11 @@ func (c *Checker) edges(part *compose.Part, element *design.Element, say sayer) 
 			over, edge = side.over, side.name
 		}
 	}
-	do := "Move it or make it smaller."
+	rule := overEdge
 	if element.Kind == design.Code {
-		do = "Move it, or choose a smaller module."
+		rule = overCode
 	}
-	say(Error, OffLabel, fmt.Sprintf("This reaches %s over the %s edge of the label.", c.tenths(over), edge), do)
+	say(rule, c.tenths(over), edge)
 }
 
 // reach says so when something on the label lies where it cannot be printed: beyond the head, in a
@@ -432,12 +421,11 @@ func (c *Checker) reach(box render.Box, say sayer) {
 			along := max(area.Top-onWeb.Y, onWeb.Y+onWeb.H-area.Bottom)
 			switch over := max(across, along); {
 			case over > 0:
-				say(Error, NoPrint, fmt.Sprintf("This reaches %s beyond what %s can print on this stock.",
-					c.tenths(over), c.design.Printer.Name), "Move it inwards, or make it smaller.")
+				say(beyondPrinter, c.tenths(over), c.design.Printer.Name)
 			case len(area.Bands) > 0:
-				say(Error, NoPrint, "This lies on what goes round the cable, or on a fold.", "Keep it on one face.")
+				say(onBand)
 			default:
-				say(Error, NoPrint, "This lies on a hole or too close to it.", "Move it away from the hole.")
+				say(onHole)
 			}
 			return
 		}
@@ -447,34 +435,27 @@ func (c *Checker) reach(box render.Box, say sayer) {
 func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer) {
 	element := &c.design.Elements[i]
 	if !c.dark[c.composer.Ink(i)] {
-		say(Error, LowContrast, fmt.Sprintf("A scanner does not see these bars: %s on this stock is not dark enough "+
-			"in its red light.", c.composer.Inks()[c.composer.Ink(i)]),
-			"Choose a darker ink, or a lighter stock.")
+		say(notScanned, c.composer.Inks()[c.composer.Ink(i)])
 		return
 	}
 	if part.TooTall > 0 {
 		if !part.Symbol.Is2D() {
-			say(Error, CodeTooBig, "The box has no room for bars beside the readable text.", "Make the box taller.")
+			say(noRoomForBars)
 			return
 		}
-		say(Warning, CodeTooBig, fmt.Sprintf("The code is %s taller than its box.", c.tenths(part.TooTall)),
-			"Make the box taller, or choose a smaller module.")
+		say(codeTooTall, c.tenths(part.TooTall))
 	}
 	if !c.frame.Holds(part.Bars) {
 		return // said already, and nothing could read it
 	}
 	if !c.frame.Holds(part.Quiet) {
-		say(Error, QuietCut, fmt.Sprintf("The edge of the label cuts its quiet zone, which needs %d modules (%s).",
-			part.Symbol.QuietBefore, c.tenths(part.Symbol.QuietBefore*part.Module)),
-			"Move it inwards, or choose a smaller module.")
+		say(quietOverEdge, part.Symbol.QuietBefore, c.tenths(part.Symbol.QuietBefore*part.Module))
 	} else if !c.quiet(part, seen) {
-		say(Error, QuietCut, fmt.Sprintf("Something stands in its quiet zone, which needs %d modules (%s).",
-			part.Symbol.QuietBefore, c.tenths(part.Symbol.QuietBefore*part.Module)), "Move it or what stands there.")
-	} else if c.moved(part.Quiet, "its quiet zone", say) {
+		say(quietTaken, part.Symbol.QuietBefore, c.tenths(part.Symbol.QuietBefore*part.Module))
+	} else if c.moved(part.Quiet, quietMovedOver, say) {
 		return
 	} else if part.TooWide > 0 {
-		say(Warning, CodeTooBig, fmt.Sprintf("The code is %s wider than its box.", c.tenths(part.TooWide)),
-			"Make the box wider, or choose a smaller module.")
+		say(codeTooWide, c.tenths(part.TooWide))
 	}
 	c.moduleRange(part, element.Code.Purpose, say)
 	c.longCode(part, say)
@@ -485,12 +466,9 @@ func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer)
 	got, err := c.readAll(part, seen)
 	switch name := symbology.Name(symbology.ID(element.Code.Symbology)); {
 	case err != nil:
-		say(Error, ReadsOther, fmt.Sprintf("Read back from its dots, this %s says nothing: %v.", name, err),
-			"See what crosses the bars, or choose a larger module.")
+		say(readsNothing, name, err)
 	case got != part.Says:
-		say(Error, ReadsOther, fmt.Sprintf("Read back from its dots, this %s says “%s”, not “%s”.", name, got,
-			part.Says),
-			"See what crosses the bars.")
+		say(readsOther, name, got, part.Says)
 	default:
 		c.reader.good++
 	}
@@ -507,10 +485,7 @@ func (c *Checker) longCode(part *compose.Part, say sayer) {
 	}
 	quiet := part.Symbol.QuietBefore + part.Symbol.QuietAfter
 	if long := c.length(part.Symbol.DotsWide(part.Module) + quiet*part.Module); long > mostGS1128 {
-		say(Warning, LongCode, fmt.Sprintf("This GS1-128 is %.1f mm long with its quiet zones, and GS1 takes up to "+
-			"%.1f mm.",
-			long.Millimetres(), measure.Length(mostGS1128).Millimetres()),
-			"Choose a smaller module, or spread the data over two codes.")
+		say(longCode, long.Millimetres(), measure.Length(mostGS1128).Millimetres())
 	}
 }
 
@@ -520,8 +495,7 @@ func (c *Checker) moduleRange(part *compose.Part, purpose symbology.Purpose, say
 	name, printed := symbology.Name(part.ID), c.length(part.Module)
 	size, ok := symbology.SizeFor(part.ID, purpose)
 	if !ok {
-		say(Warning, ModuleRange, fmt.Sprintf("GS1 does not use %s %s.", name, purpose.Where()),
-			"Choose another symbology, or another purpose.")
+		say(notForPurpose, name, purpose.Where())
 		return
 	}
 	where := ""
@@ -531,11 +505,9 @@ func (c *Checker) moduleRange(part *compose.Part, purpose symbology.Purpose, say
 	least, most := size.Least, size.Most
 	switch {
 	case printed*100 < least*99:
-		say(Warning, ModuleRange, fmt.Sprintf("%s goes down to a module of %v%s, and this is %v.", name, least, where,
-			printed), "Choose a larger module, or make more room for it.")
+		say(smallModule, name, least, where, printed)
 	case most > 0 && printed*99 > most*100:
-		say(Warning, ModuleRange, fmt.Sprintf("%s goes up to a module of %v%s, and this is %v.", name, most, where,
-			printed), "Choose a smaller module.")
+		say(largeModule, name, most, where, printed)
 	}
 }
 
@@ -548,9 +520,7 @@ func (c *Checker) lowBars(part *compose.Part, purpose symbology.Purpose, say say
 	}
 	least := symbology.LeastHeight(part.ID, purpose, c.length(part.Module), c.length(wide))
 	if got := c.length(tall); got*100 < least*99 {
-		say(Warning, LowBars, fmt.Sprintf("The bars are %.1f mm tall, and %s should have %.1f mm.", got.Millimetres(),
-			symbology.Name(part.ID), least.Millimetres()),
-			"Make the box taller, or leave the readable text out.")
+		say(lowBars, got.Millimetres(), symbology.Name(part.ID), least.Millimetres())
 	}
 }
 
@@ -569,10 +539,7 @@ func (c *Checker) ladder(part *compose.Part, say sayer) {
 		!part.Turn.Plus(c.design.Turn).Sideways() {
 		return
 	}
-	say(Warning, Ladder, fmt.Sprintf("The bars lie across the feed (a ladder). At more than %d mm/s, bars of %s "+
-		"smear into one another; %s goes up to %d mm/s.",
-		slowEnough, dots(part.Module), c.design.Printer.Name, speed),
-		fmt.Sprintf("Turn it by 90°, choose a module of %d dots, or print slower.", thickEnough))
+	say(ladder, slowEnough, dots(part.Module), c.design.Printer.Name, speed, thickEnough)
 }
 
 func dots(n int) string {

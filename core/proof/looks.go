@@ -1,7 +1,6 @@
 package proof
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"strconv"
@@ -28,8 +27,7 @@ func (c *Checker) contrast(i int, element *design.Element, say sayer) {
 	ink := c.composer.Ink(i)
 	if ink == render.Bare {
 		if !c.onGround(i) {
-			say(Error, LowContrast, "This lays bare what is bare: nothing filled lies under it.",
-				"Put a filled box under it, or choose an ink.")
+			say(baresBare)
 		}
 		return
 	}
@@ -46,12 +44,10 @@ func (c *Checker) contrast(i int, element *design.Element, say sayer) {
 	}
 	name := c.composer.Inks()[ink]
 	if ratio < notSeen {
-		say(Error, LowContrast, fmt.Sprintf("This does not show: %s on a face of %s.", name, palette.Face),
-			"Choose another ink, or another stock.")
+		say(notShown, name, palette.Face)
 		return
 	}
-	say(Warning, LowContrast, fmt.Sprintf("This can hardly be seen: %s on a face of %s.", name, palette.Face),
-		"Choose a darker ink, or another stock.")
+	say(hardlyShown, name, palette.Face)
 }
 
 // isGround tells whether something stands on a filled element: then that is what is to be seen.
@@ -109,10 +105,7 @@ func (c *Checker) smallType(i int, part *compose.Part, element *design.Element, 
 	if from := element.Text.ReadFrom; from > 0 {
 		high := c.composer.Face(i).Capitals(part.PerEm) / c.design.Printer.Resolution.PerMillimetre()
 		if wanted, err := sign.For(from, sign.Lit); err == nil && high < wanted.Letters-0.05 {
-			say(Warning, SmallType, fmt.Sprintf("Its capitals are %.1f mm high and read from %.1f m; for %g m they "+
-				"are to be %.1f mm (ANSI Z535.2, annex B).", high, sign.LetterDistance(high, sign.Lit), from,
-				wanted.Letters),
-				"Set it larger, say less, or take a larger stock.")
+			say(smallCapitals, high, sign.LetterDistance(high, sign.Lit), from, wanted.Letters)
 			return
 		}
 	}
@@ -120,9 +113,7 @@ func (c *Checker) smallType(i int, part *compose.Part, element *design.Element, 
 	if small >= leastSmall-0.5 {
 		return
 	}
-	say(Warning, SmallType, fmt.Sprintf("Its small letters are %.0f dots tall at %v: some can hardly be told apart.",
-		small, c.design.Printer.Resolution),
-		"Set it larger, give it more room, or print it on a finer printer.")
+	say(smallLetters, small, c.design.Printer.Resolution)
 }
 
 // tint says so when the dots of a tint stand alone, or the gaps in it do: they come and go with heat and ribbon.
@@ -132,8 +123,7 @@ func (c *Checker) tint(element *design.Element, say sayer) {
 		return
 	}
 	if least := 15; shape.Tint < least || shape.Tint > 100-least {
-		say(Warning, Tint, fmt.Sprintf("A tint of %d %% is single dots, or single gaps, that do not hold on "+
-			"every print.", shape.Tint), "Choose 15 to 85 %, or no tint.")
+		say(weakTint, shape.Tint)
 	}
 }
 
@@ -184,12 +174,11 @@ func (c *Checker) outline(box render.Box, element *design.Element, say sayer) bo
 			for y := max(at.Y, 0); y < min(at.Y+at.H, h); y++ {
 				for x := max(at.X, 0); x < min(at.X+at.W, w); x++ {
 					if !shape.holds(x+c.shiftX, y+c.shiftY) && plane.Set(x, y) {
-						level := Error
+						rule := cutByDie
 						if element.Kind != design.Text && element.Kind != design.Code { // it may be meant to run out
-							level = Warning
+							rule = meetsDie
 						}
-						say(level, OffLabel, "This reaches over the outline that the label is cut to.",
-							"Move it inwards, or make it smaller.")
+						say(rule)
 						return true
 					}
 				}
@@ -217,7 +206,7 @@ func (s cut) holds(x, y int) bool {
 }
 
 // moved says so when the offsets of the set-up push something over the edge of the label.
-func (c *Checker) moved(box render.Box, what string, say sayer) bool {
+func (c *Checker) moved(box render.Box, rule *Rule, say sayer) bool {
 	if c.shiftX == 0 && c.shiftY == 0 {
 		return false
 	}
@@ -227,9 +216,7 @@ func (c *Checker) moved(box render.Box, what string, say sayer) bool {
 		at := c.press.OnWeb(render.Box{X: box.X + n*stepX, Y: box.Y + n*stepY, W: box.W, H: box.H})
 		x, y := at.X+c.shiftX, at.Y+c.shiftY
 		if over := max(-x, -y, x+at.W-w, y+at.H-h); over > 0 {
-			say(Error, OffLabel, fmt.Sprintf("With the offsets of the print set-up, %s reaches %s over the edge of "+
-				"the label.", what, c.tenths(over)),
-				"Choose another print set-up, correct its offsets, or move it inwards.")
+			say(rule, c.tenths(over))
 			return true
 		}
 	}
@@ -266,9 +253,8 @@ func (c *Checker) over(findings []Finding, number int, label *compose.Label) []F
 		if !c.meet(pair[0], first, pair[1], second) {
 			continue
 		}
-		findings = append(findings, Finding{Warning, Overlap, number, c.design.Elements[pair[1]].ID,
-			fmt.Sprintf("This lies over “%s”.", c.design.Elements[pair[0]].ID), "Move one of them, or make it smaller.",
-			0})
+		findings = append(findings, overlap.found(number, c.design.Elements[pair[1]].ID,
+			c.design.Elements[pair[0]].ID))
 	}
 	return findings
 }

@@ -1,8 +1,6 @@
 package proof
 
 import (
-	"fmt"
-
 	"oddspool/core/design"
 )
 
@@ -23,9 +21,7 @@ func (c *Checker) picture(i int, element *design.Element, say sayer) {
 	if share := min(float64(p.Width)/float64(dots.Width), float64(p.Height)/float64(dots.Height)); share < leastShare &&
 		!p.Drawn() {
 		perMM := c.design.Printer.Resolution.PerMillimetre() * share
-		say(Warning, Jagged, fmt.Sprintf("The picture has %.1f dots/mm at this size, and the printer %v: its edges "+
-			"show as steps.", perMM, c.design.Printer.Resolution),
-			"Make it smaller, or bring in a larger one.")
+		say(jagged, perMM, c.design.Printer.Resolution)
 	}
 	dark := 0
 	for y := range dots.Height {
@@ -33,10 +29,8 @@ func (c *Checker) picture(i int, element *design.Element, say sayer) {
 	}
 	switch share := float64(dark) / float64(dots.Width*dots.Height); {
 	case share > mostDark:
-		say(Warning, Blob, "The picture becomes nearly all dark.",
-			"Make it lighter, or let its shades become patterns of dots.")
+		say(blackBlob)
 	case share < leastDark:
-		say(Warning, Blob, "Nearly nothing is left of the picture.",
-			"Make it darker, or let its shades become patterns of dots.")
+		say(bareBlob)
 	}
 }

@@ -12,7 +12,7 @@ import (
 	"oddspool/core/stock"
 )
 
-// A Group is the same finding on several records: the same kind at the same element.
+// A Group is the same finding on several records: the same rule at the same element.
 type Group struct {
 	Level   Level  `json:"level"`
 	Kind    Kind   `json:"kind"`
@@ -20,6 +20,9 @@ type Group struct {
 	Text    string `json:"text"` // of the first record
 	Do      string `json:"do"`
 	Records []int  `json:"records"` // from 1, ascending
+
+	Rule   string         `json:"rule"`             // by its code
+	Values map[string]any `json:"values,omitempty"` // of the first record
 }
 
 // A Report is what was found in a whole record set.
@@ -128,13 +131,12 @@ func (r *Report) add(findings []Finding) {
 	for _, f := range findings {
 		r.Worst[f.Record-1] = max(r.Worst[f.Record-1], f.Level)
 		i := slices.IndexFunc(r.Groups, func(g *Group) bool {
-			return g.Kind == f.Kind && g.Element == f.Element &&
-				g.Level == f.Level
+			return g.Rule == f.Rule && g.Element == f.Element && g.Level == f.Level
 		})
 		if i < 0 {
 			i = len(r.Groups)
 			r.Groups = append(r.Groups, &Group{Level: f.Level, Kind: f.Kind, Element: f.Element, Text: f.Text,
-				Do: f.Do})
+				Do: f.Do, Rule: f.Rule, Values: f.Values})
 		}
 		if g := r.Groups[i]; len(g.Records) == 0 || g.Records[len(g.Records)-1] != f.Record {
 			g.Records = append(g.Records, f.Record)

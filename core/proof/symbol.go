@@ -2,7 +2,6 @@ package proof
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 	"strings"
 
@@ -18,27 +17,21 @@ func (c *Checker) symbol(i int, part *compose.Part, element *design.Element, say
 	}
 	s, side := c.composer.Symbol(i, part)
 	if s == nil {
-		say(Error, NoSymbol, fmt.Sprintf("The library has no symbol %q.", cmp.Or(part.Says, element.Symbol.ID)),
-			"Choose another one, or bring it in as one of your own.")
+		say(noSymbol, cmp.Or(part.Says, element.Symbol.ID))
 		return
 	}
 	if side < s.Smallest {
 		perMM := c.design.Printer.Resolution.PerMillimetre()
-		say(Warning, SmallSymbol, fmt.Sprintf("%s is %.1f mm large, %d dots: from %.1f mm on it can be told at %v.",
-			s.Name, float64(side)/perMM, side, float64(s.Smallest)/perMM, c.design.Printer.Resolution),
-			"Make it larger.")
+		say(smallSymbol, s.Name, float64(side)/perMM, side, float64(s.Smallest)/perMM, c.design.Printer.Resolution)
 	}
 	if wide := float64(side) / c.design.Printer.Resolution.PerMillimetre(); wide < s.Least-0.05 {
-		say(Warning, UnderSize, fmt.Sprintf("%s is %.1f mm large, and its rule asks for %g mm: %s.", s.Name, wide,
-			s.Least, s.Rule), "Make it larger, or take a larger stock.")
+		say(underSize, s.Name, wide, s.Least, s.Rule)
 	}
 	if c.demandsColours(element.ID) { // which says so
 		return
 	}
 	if lacks := c.lacking(s, element.Symbol); len(lacks) > 0 {
-		rule := symbolRule(s)
-		say(Warning, SymbolColour, fmt.Sprintf("%s needs %s, which cannot be shown here%s.", s.Name, listed(lacks),
-			rule.says), rule.do)
+		say(colourRules(s).shown, s.Name, listed(lacks))
 	}
 }
 
@@ -64,22 +57,16 @@ func (c *Checker) lacking(s *symbols.Symbol, looks *design.SymbolLooks) (lacks [
 	return lacks
 }
 
-func symbolRule(s *symbols.Symbol) (rule struct{ says, do string }) {
-	if rule = symbolRules[s.Family]; rule.says == "" {
-		return symbolRules["other"]
+// colourRules returns what is said where colours of a symbol cannot be shown: of itself, and of a safety label that
+// demands them.
+func colourRules(s *symbols.Symbol) (rule struct{ shown, demanded *Rule }) {
+	switch rule.shown, rule.demanded = symbolColour, demandedColour; s.Family {
+	case "ghs":
+		rule.shown, rule.demanded = symbolColourGHS, demandedColourGHS
+	case "transport":
+		rule.shown, rule.demanded = symbolColourTransport, demandedColourTransport
 	}
 	return rule
-}
-
-// symbolRules say what colours are to a family of symbols, and what helps where they are missing.
-var symbolRules = map[string]struct{ says, do string }{
-	"ghs": {": its frame is to be red and the symbol black on white (GHS 1.4.10.4; CLP, annex I, 1.2.1.1; 29 CFR " +
-		"1910.1200, appendix C.2.3)",
-		"Take a stock with red frames printed on it and leave out the frame, or a printer and stock with red."},
-	"transport": {": labels of transport have the colours of their class (UN Model Regulations, 5.2.2.2.1)",
-		"Print it in colour, or take labels that are printed already."},
-	"other": {": the darkest ink or the bare face stands for it, where colours carry a part of what is said (ISO " +
-		"3864-1, 5)", "Take a stock or printer with that colour, or let it be on purpose."},
 }
 
 func listed(words []string) string {

@@ -1,7 +1,6 @@
 package proof
 
 import (
-	"fmt"
 	"hash/maphash"
 	"slices"
 
@@ -78,13 +77,11 @@ func (s *repeats) twice(owners []int) (findings []Finding) {
 				}
 				other = owners[before]
 			}
-			what := "code"
+			rule := codeTwice
 			if s.design.Elements[i].Kind == design.Tag {
-				what = "tag"
+				rule = tagTwice
 			}
-			findings = append(findings, Finding{Warning, Twice, record + 1, s.design.Elements[i].ID,
-				fmt.Sprintf("This "+what+" says the same as that of record %d.", other),
-				"See whether that is meant; a serial number belongs to one label.", 0})
+			findings = append(findings, rule.found(record+1, s.design.Elements[i].ID, other))
 		}
 	}
 	return findings

@@ -12,10 +12,7 @@ package refusal
 
 import (
 	"cmp"
-	"fmt"
-	"regexp"
 	"slices"
-	"strings"
 )
 
 // A Status says what sort of refusal a kind is, which decides how a server answers.
@@ -33,21 +30,12 @@ const (
 
 // A Kind is one kind of refusal. Kinds never change and are safe for concurrent use.
 type Kind struct {
-	Code    string // package and name, such as series.too-wide
-	Status  Status
-	English string // with {name} or {name:verb} where values stand; verbs are those of package fmt
-
-	parts  []string // of the sentence, between its values
-	values []placeholder
+	Code   string // package and name, such as series.too-wide
+	Status Status
+	Sentence
 }
 
-// A placeholder is where a value stands in a sentence.
-type placeholder struct{ name, verb string }
-
-var (
-	kinds    = map[string]*Kind{}
-	standing = regexp.MustCompile(`\{([a-zA-Z0-9]+)(?::([^}]+))?\}`)
-)
+var kinds = map[string]*Kind{}
 
 // Define makes a kind. It is called while a program starts, and panics where a code is there already, or a sentence has
 // two values of one name.
@@ -55,22 +43,7 @@ func Define(code string, status Status, english string) *Kind {
 	if kinds[code] != nil {
 		panic("refusal " + code + " is defined twice")
 	}
-	k := &Kind{Code: code, Status: status, English: english}
-	at := 0
-	for _, found := range standing.FindAllStringSubmatchIndex(english, -1) {
-		verb := "%v"
-		if found[4] >= 0 {
-			verb = "%" + english[found[4]:found[5]]
-		}
-		name := english[found[2]:found[3]]
-		if slices.Contains(k.Names(), name) {
-			panic("refusal " + code + " has two values " + name)
-		}
-		k.parts = append(k.parts, english[at:found[0]])
-		k.values = append(k.values, placeholder{name, verb})
-		at = found[1]
-	}
-	k.parts = append(k.parts, english[at:])
+	k := &Kind{Code: code, Status: status, Sentence: NewSentence(english)}
 	kinds[code] = k
 	return k
 }
@@ -83,15 +56,6 @@ func Kinds() []*Kind {
 	}
 	slices.SortFunc(all, func(a, b *Kind) int { return cmp.Compare(a.Code, b.Code) })
 	return all
-}
-
-// Names returns the names of the values of a kind, in their order.
-func (k *Kind) Names() []string {
-	names := make([]string, len(k.values))
-	for i, v := range k.values {
-		names[i] = v.name
-	}
-	return names
 }
 
 // With returns a refusal of the kind with its values, in the order in which they stand in its sentence. A value that is
@@ -107,25 +71,7 @@ type Error struct {
 }
 
 // Error returns the sentence.
-func (e *Error) Error() string {
-	var text strings.Builder
-	for i, part := range e.Kind.parts {
-		text.WriteString(part)
-		if i < len(e.Kind.values) && i < len(e.Values) {
-			e.Kind.values[i].write(&text, e.Values[i])
-		}
-	}
-	return text.String()
-}
-
-// write writes a value as the sentence has it. A text that was formatted for another process stands as it is.
-func (p placeholder) write(to *strings.Builder, value any) {
-	if text, is := value.(string); is && !strings.ContainsAny(p.verb, "svq") {
-		to.WriteString(text)
-		return
-	}
-	fmt.Fprintf(to, p.verb, value)
-}
+func (e *Error) Error() string { return e.Kind.Say(e.Values...) }
 
 // Unwrap returns the error among the values; nil: there is none.
 func (e *Error) Unwrap() error {
@@ -138,21 +84,7 @@ func (e *Error) Unwrap() error {
 }
 
 // Named returns the values by their names: numbers and texts as they are, everything else as people read it.
-func (e *Error) Named() map[string]any {
-	named := make(map[string]any, len(e.Values))
-	for i, value := range e.Values {
-		if i >= len(e.Kind.values) {
-			break
-		}
-		switch value.(type) {
-		case string, bool, int, int64, float64:
-			named[e.Kind.values[i].name] = value
-		default:
-			named[e.Kind.values[i].name] = fmt.Sprintf(e.Kind.values[i].verb, value)
-		}
-	}
-	return named
-}
+func (e *Error) Named() map[string]any { return e.Kind.Named(e.Values...) }
 
 // A Refuser is an error that has more to it than its refusal.
 type Refuser interface {

@@ -261,8 +261,11 @@ func toGroups(groups []*proof.Group, labels map[int]int) []api.FindingGroup {
 	shown := []api.FindingGroup{}
 	for _, g := range groups {
 		group := api.FindingGroup{Level: api.FindingGroupLevel(g.Level.String()), Kind: string(g.Kind),
-			Element: g.Element, Text: g.Text, Do: g.Do,
+			Rule: g.Rule, Element: g.Element, Text: g.Text, Do: g.Do,
 			Count: len(g.Records), Records: g.Records[:min(len(g.Records), 100)]}
+		if len(g.Values) > 0 {
+			group.Values = &g.Values
+		}
 		if labels != nil {
 			sum := 0
 			for _, record := range g.Records {

@@ -3761,6 +3761,12 @@ export interface components {
             /** @enum {string} */
             level: "warning" | "error";
             kind: string;
+            /** @description Which rule is broken, as docs/findings.md lists them, such as too-long.wide. */
+            rule: string;
+            /** @description Of the rule's sentences, by their names. */
+            values?: {
+                [key: string]: unknown;
+            };
             record: number;
             element: string;
             text: string;
@@ -3772,6 +3778,11 @@ export interface components {
             /** @enum {string} */
             level: "warning" | "error";
             kind: string;
+            rule: string;
+            /** @description Of the first record. */
+            values?: {
+                [key: string]: unknown;
+            };
             element: string;
             text: string;
             do: string;

@@ -123,7 +123,7 @@ const { data: carried, problem: refused } = useAsked((signal) => {
             }}</LevelText>
           </p>
           <ul class="breaks">
-            <li v-for="group in way.groups.slice(0, 3)" :key="group.element + group.kind">
+            <li v-for="group in way.groups.slice(0, 3)" :key="group.element + group.rule">
               {{ group.element }}: {{ group.text }}
             </li>
             <li v-if="way.groups.length > 3" class="quiet">and {{ way.groups.length - 3 }} more</li>

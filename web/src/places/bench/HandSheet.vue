@@ -50,7 +50,7 @@ const worth = computed(() => (props.proof?.extremes ?? []).slice(0, 8))
   <section aria-labelledby="in-hand">
     <h2 id="in-hand">Record {{ record }}</h2>
     <ul v-if="findings.length">
-      <li v-for="finding in findings" :key="finding.element + finding.kind + String(finding.demand)">
+      <li v-for="finding in findings" :key="finding.element + finding.rule + String(finding.demand)">
         <TextButton @click="emit('choose', finding.element)">
           <LevelText :level="finding.level" /> {{ finding.text }}
         </TextButton>
@@ -79,7 +79,7 @@ const worth = computed(() => (props.proof?.extremes ?? []).slice(0, 8))
     <template v-if="elsewhere.length">
       <h2>On other labels</h2>
       <ul>
-        <li v-for="group in elsewhere.slice(0, 6)" :key="group.element + group.kind">
+        <li v-for="group in elsewhere.slice(0, 6)" :key="group.element + group.rule">
           <TextButton @click="emit('find', group)">
             <LevelText :level="group.level" /> {{ group.element }}: {{ group.text }}
           </TextButton>

@@ -9,7 +9,7 @@ defineProps<{ groups: readonly Schemas['FindingGroup'][]; designId: number }>()
 
 <template>
   <ul>
-    <li v-for="group in groups" :key="`${group.design ?? ''}${group.element}${group.kind}`">
+    <li v-for="group in groups" :key="`${group.design ?? ''}${group.element}${group.rule}`">
       <LevelText :level="group.level" />
       <span class="which"
         >record {{ group.records[0]
