@@ -17,11 +17,14 @@ import (
 func TestRefusalsAreListed(t *testing.T) {
 	const file = "../../docs/refusals.md"
 	statuses := map[refusal.Status]string{refusal.Invalid: "invalid", refusal.Missing: "missing",
-		refusal.Conflict: "conflict", refusal.Outside: "outside", refusal.Denied: "denied", refusal.Busy: "busy"}
+		refusal.Conflict: "conflict", refusal.Outside: "outside", refusal.Denied: "denied", refusal.Busy: "busy",
+		refusal.Often: "often", refusal.Full: "full", refusal.Large: "large", refusal.Broken: "broken",
+		refusal.Failed: "failed"}
 	var now strings.Builder
 	now.WriteString("# What is refused\n\nEach kind with its code, how a server answers (invalid 422, missing 404, " +
 		"conflict 409, " +
-		"denied 401, busy 503, outside 502), and its sentence. A Problem of the API carries the code as `kind` " +
+		"denied 401, busy 503, outside 502, often 429, full 507, large 413, broken 400, failed 500), and its " +
+		"sentence. A Problem of the API carries the code as `kind` " +
 		"and what " +
 		"stands in the braces as `values`. Written by `go test ./cmd/oddspool -run Listed -update`.\n\n" +
 		"| code | answer | sentence |\n| --- | --- | --- |\n")

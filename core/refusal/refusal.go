@@ -26,6 +26,11 @@ const (
 	Outside                // another system does not do it
 	Denied                 // who asks may not
 	Busy                   // it can be done later
+	Often                  // it was tried too often
+	Full                   // there is no room
+	Large                  // it is larger than what is taken
+	Broken                 // it did not come whole
+	Failed                 // this program has a fault
 )
 
 // A Kind is one kind of refusal. Kinds never change and are safe for concurrent use.

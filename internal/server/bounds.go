@@ -16,6 +16,7 @@ import (
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/gin-gonic/gin"
 
+	"oddspool/core/refusal"
 	"oddspool/internal/sources"
 )
 
@@ -143,8 +144,7 @@ func (b *bound) take(c *gin.Context) bool {
 	for name, values := range c.Request.URL.Query() {
 		for _, value := range values {
 			if why := badText(value); why != "" || badText(name) != "" {
-				writeProblem(c, http.StatusBadRequest, fmt.Sprintf("The request is not understood: %s %s.", name, why),
-					nil)
+				writeProblem(c, http.StatusBadRequest, notUnderstood.With(name+" "+why))
 				return false
 			}
 		}
@@ -155,12 +155,11 @@ func (b *bound) take(c *gin.Context) bool {
 		return true
 	}
 	if !slices.Contains(b.types, c.ContentType()) {
-		writeProblem(c, http.StatusUnsupportedMediaType, fmt.Sprintf("This takes %s.", strings.Join(b.types, " or ")),
-			nil)
+		writeProblem(c, http.StatusUnsupportedMediaType, otherType.With(strings.Join(b.types, " or ")))
 		return false
 	}
 	if r.ContentLength > b.most {
-		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(r.ContentLength, b.most), nil)
+		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(r.ContentLength, b.most))
 		return false
 	}
 	if b.time > bodyTime {
@@ -176,15 +175,14 @@ func (b *bound) take(c *gin.Context) bool {
 	var large *http.MaxBytesError
 	switch {
 	case errors.As(err, &large):
-		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(0, b.most), nil)
+		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(0, b.most))
 		return false
 	case err != nil:
-		writeProblem(c, http.StatusRequestTimeout, "The request did not come in whole, or too slowly. Send it again.",
-			nil)
+		writeProblem(c, http.StatusRequestTimeout, requestNotWhole.With())
 		return false
 	}
 	if why := badJSON(data); why != "" {
-		writeProblem(c, http.StatusBadRequest, "The request is not understood: "+why+".", nil)
+		writeProblem(c, http.StatusBadRequest, notUnderstood.With(why))
 		return false
 	}
 	r.Body = io.NopCloser(bytes.NewReader(data))
@@ -272,15 +270,14 @@ func badText(text string) string {
 	return ""
 }
 
-func tooLarge(size, most int64) string {
-	told := fmt.Sprintf("%d MB", most>>20)
+// tooLarge refuses what has more bytes than are taken; size is 0 where it is not known.
+func tooLarge(size, most int64) *refusal.Error {
+	limit := fmt.Sprintf("%d MB", most>>20)
 	if most < 1<<20 {
-		told = fmt.Sprintf("%d KB", most>>10)
+		limit = fmt.Sprintf("%d KB", most>>10)
 	}
 	if size <= 0 {
-		return fmt.Sprintf("This is too large: up to %s are taken at once. Split it, or leave out what no label needs.",
-			told)
+		return sizeTooLarge.With(limit)
 	}
-	return fmt.Sprintf("This has %.1f MB, and up to %s are taken at once. Split it, or leave out what no label needs.",
-		float64(size)/(1<<20), told)
+	return knownTooLarge.With(float64(size)/(1<<20), limit)
 }

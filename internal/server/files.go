@@ -46,9 +46,7 @@ func (s *Server) PutLabels(ctx context.Context, req api.PutLabelsRequestObject) 
 	name, err := putFile(s.out, file.name, file.write)
 	if broken := new(fs.PathError); errors.As(err, &broken) {
 		s.log.Error("labels cannot be put into the folder", "run", req.Id, "error", err)
-		return nil, &wordsError{http.StatusInsufficientStorage,
-			fmt.Sprintf("The folder for label files takes no file: %v. Nothing of it is left there; put that right, "+
-				"then do it again.", broken.Err)}
+		return nil, folderFull.With(broken.Err)
 	}
 	return api.PutLabels200JSONResponse{Name: name, Labels: file.labels}, err
 }

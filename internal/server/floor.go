@@ -326,7 +326,7 @@ func (s *Server) camera(ctx context.Context, id int64, path string) (*http.Respo
 		return nil, err
 	}
 	if p.Camera == "" {
-		return nil, &wordsError{http.StatusNotFound, fmt.Sprintf("No camera looks at what comes out of %s.", p.Name)}
+		return nil, noCamera.With(p.Name)
 	}
 	request, err := http.NewRequestWithContext(ctx, http.MethodGet, p.Camera+path, nil)
 	if err != nil {
@@ -338,11 +338,11 @@ func (s *Server) camera(ctx context.Context, id int64, path string) (*http.Respo
 		return nil, forbidden
 	}
 	if err != nil {
-		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("The camera of %s does not answer.", p.Name)}
+		return nil, cameraSilent.With(p.Name)
 	}
 	if response.StatusCode != http.StatusOK {
 		response.Body.Close()
-		return nil, &wordsError{http.StatusNotFound, "The camera saw no such label."}
+		return nil, labelNotSeen.With()
 	}
 	return response, nil
 }
@@ -360,7 +360,7 @@ func (s *Server) GetWeb(ctx context.Context, req api.GetWebRequestObject) (api.G
 		Labels []struct{ Place int }
 	}
 	if err := json.NewDecoder(io.LimitReader(response.Body, mostBody)).Decode(&seen); err != nil {
-		return nil, &wordsError{http.StatusBadGateway, "The camera answers nonsense."}
+		return nil, cameraNonsense.With()
 	}
 	answer := api.Web{Total: seen.Total, Places: []int{}}
 	for _, label := range seen.Labels {
@@ -382,8 +382,7 @@ func (s *Server) GetWebLabel(ctx context.Context, req api.GetWebLabelRequestObje
 	defer response.Body.Close()
 	picture, err := io.ReadAll(io.LimitReader(response.Body, mostPicture+1))
 	if err != nil || len(picture) > mostPicture || http.DetectContentType(picture) != "image/png" {
-		return nil, &wordsError{http.StatusBadGateway,
-			"The camera answers with something else than a picture of a label."}
+		return nil, noPictureOfLabel.With()
 	}
 	return api.GetWebLabel200ImagepngResponse{Body: bytes.NewReader(picture), ContentLength: int64(len(picture))}, nil
 }

@@ -80,7 +80,7 @@ func interfaceOf(files fs.FS) *interfaceFiles {
 func (s *interfaceFiles) serve(c *gin.Context) {
 	path := strings.TrimPrefix(c.Request.URL.Path, "/")
 	if strings.HasPrefix(path, "api/") {
-		writeProblem(c, http.StatusNotFound, "There is nothing at this address.", nil)
+		writeProblem(c, http.StatusNotFound, noAddress.With())
 		return
 	}
 	if strings.HasPrefix(path, "assets/") { // their names change with their contents
@@ -96,7 +96,7 @@ func (s *interfaceFiles) serve(c *gin.Context) {
 	}
 	c.Header("Cache-Control", "no-cache")
 	if first, _, _ := strings.Cut(path, "/"); !slices.Contains(places, first) {
-		writeProblem(c, http.StatusNotFound, "There is nothing at this address.", nil)
+		writeProblem(c, http.StatusNotFound, noAddress.With())
 		return
 	}
 	if _, err := c.Cookie(sessionCookie); err == nil {

@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"net/http"
 	"net/url"
 	"slices"
 
@@ -71,7 +70,7 @@ func (s *Server) GetStartPicture(_ context.Context,
 	req api.GetStartPictureRequestObject) (api.GetStartPictureResponseObject, error) {
 	start := templates.Find(req.Name)
 	if start == nil {
-		return nil, &wordsError{http.StatusNotFound, "There is no such design to start with."}
+		return nil, noTemplate.With()
 	}
 	var fields, record []string
 	if start.Records != "" {
@@ -99,7 +98,7 @@ func (s *Server) GetStartPicture(_ context.Context,
 func (s *Server) startedDesign(ctx context.Context, body *api.NewDesign) (*design.Design, error) {
 	start := templates.Find(*body.Start)
 	if start == nil {
-		return nil, &wordsError{http.StatusNotFound, "There is no such design to start with."}
+		return nil, noTemplate.With()
 	}
 	if body.PrinterId == nil {
 		return nil, noPrinter.With()

@@ -141,7 +141,7 @@ func (s *Server) AboutPicture(ctx context.Context, req api.AboutPictureRequestOb
 	error) {
 	data, err := s.store.PictureData(ctx, req.Hash)
 	if absent := new(picture.AbsentError); errors.As(err, &absent) {
-		return nil, &wordsError{http.StatusNotFound, absent.Error()}
+		return nil, noPicture.With(absent)
 	}
 	if err != nil {
 		return nil, err
@@ -159,7 +159,7 @@ func (s *Server) GetPicture(ctx context.Context, req api.GetPictureRequestObject
 	error) {
 	data, err := s.store.PictureData(ctx, req.Hash)
 	if absent := new(picture.AbsentError); errors.As(err, &absent) {
-		return nil, &wordsError{http.StatusNotFound, absent.Error()}
+		return nil, noPicture.With(absent)
 	}
 	if err != nil {
 		return nil, err

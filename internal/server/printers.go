@@ -174,8 +174,7 @@ func (s *Server) LoadStock(ctx context.Context, req api.LoadStockRequestObject) 
 	}
 	response, err := s.floor.cameras.Do(request)
 	if err != nil {
-		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("%s does not answer. See that it is switched on.",
-			p.Name)}
+		return nil, printerSilent.With(p.Name)
 	}
 	defer response.Body.Close()
 	if response.StatusCode != http.StatusOK {
@@ -223,8 +222,7 @@ func (s *Server) PrintRuled(ctx context.Context, req api.PrintRuledRequestObject
 	}
 	for i := range open {
 		if open[i].PrinterID == p.ID {
-			return nil, &wordsError{http.StatusConflict,
-				fmt.Sprintf("A run is being printed on %s. Wait until it is done.", p.Name)}
+			return nil, printerPrints.With(p.Name)
 		}
 	}
 	x, y := design.RuledCross(on)

@@ -22,14 +22,6 @@ import (
 	"oddspool/internal/store"
 )
 
-// A wordsError is a refusal in words that a handler makes itself.
-type wordsError struct {
-	status int
-	text   string
-}
-
-func (e *wordsError) Error() string { return e.text }
-
 // refused refuses something in words that another part of the program gave.
 func refused(text string) error { return said.With(text) }
 
@@ -38,6 +30,9 @@ var refusalStatuses = map[refusal.Status]int{
 	refusal.Invalid: http.StatusUnprocessableEntity, refusal.Missing: http.StatusNotFound,
 	refusal.Conflict: http.StatusConflict, refusal.Outside: http.StatusBadGateway,
 	refusal.Denied: http.StatusUnauthorized, refusal.Busy: http.StatusServiceUnavailable,
+	refusal.Often: http.StatusTooManyRequests, refusal.Full: http.StatusInsufficientStorage,
+	refusal.Large: http.StatusRequestEntityTooLarge, refusal.Broken: http.StatusBadRequest,
+	refusal.Failed: http.StatusInternalServerError,
 }
 
 // publicError finds the outermost error in err that people may read, without what the layers above it added
@@ -48,10 +43,8 @@ func publicError(err error) (int, error) {
 		return refusalStatuses[err.Kind.Status], err
 	case refusal.Refuser:
 		return refusalStatuses[err.Refusal().Kind.Status], err
-	case *wordsError:
-		return err.status, err
 	case *http.MaxBytesError:
-		return http.StatusRequestEntityTooLarge, &wordsError{text: tooLarge(0, mostUpload)}
+		return http.StatusRequestEntityTooLarge, tooLarge(0, mostUpload)
 	}
 	switch wrapped := err.(type) {
 	case interface{ Unwrap() error }:
@@ -68,11 +61,6 @@ func publicError(err error) (int, error) {
 	return http.StatusInternalServerError, nil
 }
 
-const diskFull = "The disk is full on which the database or its server keeps data. Nothing that was kept is lost; " +
-	"make room there, then do this again."
-
-const databaseAway = "The database does not answer. Nothing that was kept is lost; try again in a moment."
-
 // fail answers an error of a handler.
 func (s *Server) fail(c *gin.Context, err error) {
 	if errors.Is(err, context.Canceled) { // nobody waits for the answer
@@ -80,47 +68,42 @@ func (s *Server) fail(c *gin.Context, err error) {
 		return
 	}
 	status, as := publicError(err)
-	missing, isMissing := store.IsMissing(err)
-	switch {
-	case as != nil:
-	case store.IsFull(err):
-		s.log.Error("a disk is full", "path", c.Request.URL.Path, "error", err)
-		status, as = http.StatusInsufficientStorage, &wordsError{text: diskFull}
-	case isMissing:
-		status, as = http.StatusUnprocessableEntity, &wordsError{text: missing}
-	case store.IsUnreachable(err):
-		status, as = http.StatusServiceUnavailable, &wordsError{text: databaseAway}
-	case store.IsImpossible(err):
-		status, as = http.StatusUnprocessableEntity,
-			&wordsError{text: "A number or a text in this request is not one that can be kept. See that all are of a " +
-				"usual size."}
-	default:
-		s.log.Error("a request failed", "method", c.Request.Method, "path", c.Request.URL.Path, "error", err)
-		as = &wordsError{text: "Something went wrong in the server. Nothing that was kept is lost; try again."}
+	if as == nil {
+		status, as = publicError(s.unforeseen(c, err))
 	}
 	faults, _ := as.(*design.FaultsError)
 	text := sentence(as.Error())
 	if faults != nil { // they begin with a path, which is written as it is
 		text = faults.Error() + "."
 	}
-	problem := api.Problem{Status: status, Text: text}
 	refused, _ := as.(*refusal.Error)
 	if more, is := as.(refusal.Refuser); is {
 		refused = more.Refusal()
 	}
-	if refused != nil {
-		values := refused.Named()
-		for name, value := range values {
-			if text, is := value.(string); is {
-				values[name] = shortened(text, longestValue)
-			}
-		}
-		problem.Kind, problem.Values = &refused.Kind.Code, &values
-	}
+	problem := problemOf(status, refused)
+	problem.Text = text
 	if unread := errors.As(err, new(*feeds.UnreadError)); unread {
 		problem.AsRead = &unread
 	}
 	sendProblem(c, problem, faults)
+}
+
+// unforeseen is what an answer says of an error that no handler refuses by itself.
+func (s *Server) unforeseen(c *gin.Context, err error) error {
+	missing, isMissing := store.IsMissing(err)
+	switch {
+	case store.IsFull(err):
+		s.log.Error("a disk is full", "path", c.Request.URL.Path, "error", err)
+		return diskFull.With()
+	case isMissing:
+		return notThere.With(missing)
+	case store.IsUnreachable(err):
+		return databaseAway.With()
+	case store.IsImpossible(err):
+		return notKept.With()
+	}
+	s.log.Error("a request failed", "method", c.Request.Method, "path", c.Request.URL.Path, "error", err)
+	return wentWrong.With()
 }
 
 // sentence begins with a capital and ends with a full stop.
@@ -135,17 +118,17 @@ func sentence(text string) string {
 // refuse answers a request that does not keep to the contract.
 func (s *Server) refuse(c *gin.Context, err error) {
 	if large := new(http.MaxBytesError); errors.As(err, &large) {
-		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(0, large.Limit), nil)
+		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(0, large.Limit))
 		return
 	}
-	writeProblem(c, http.StatusBadRequest, plain(err), nil)
+	writeProblem(c, http.StatusBadRequest, plain(err))
 }
 
 // unsupported is how the validator tells of a member that the contract does not name.
 var unsupported = regexp.MustCompile(`^property "(.*)" is unsupported$`)
 
-// plain says in a line what about a request is wrong.
-func plain(err error) string {
+// plain says what about a request is wrong.
+func plain(err error) *refusal.Error {
 	var request *openapi3filter.RequestError
 	var schema *openapi3.SchemaError
 	text, typed := err.Error(), false
@@ -160,7 +143,7 @@ func plain(err error) string {
 		}
 		path := schema.JSONPointer()
 		if n := len(path); n > 0 && path[n-1] == "name" && schema.SchemaField == "minLength" {
-			return "A name is needed."
+			return nameNeeded.With()
 		}
 		if len(path) > 0 {
 			text = strings.Join(path, ".") + ": " + text
@@ -171,9 +154,9 @@ func plain(err error) string {
 	}
 	text, _, _ = strings.Cut(text, "\n")
 	if typed {
-		return sentence(text)
+		return outOfBounds.With(text)
 	}
-	return "The request is not understood: " + text + "."
+	return notUnderstood.With(text)
 }
 
 // beyond says which bound a value does not keep that a person may well have typed; empty: it is another fault.
@@ -204,8 +187,20 @@ func beyond(e *openapi3.SchemaError) string {
 	return ""
 }
 
-func writeProblem(c *gin.Context, status int, text string, faults *design.FaultsError) {
-	sendProblem(c, api.Problem{Status: status, Text: text}, faults)
+// writeProblem ends an answer with a refusal, by another status than its kind has.
+func writeProblem(c *gin.Context, status int, refused *refusal.Error) {
+	sendProblem(c, problemOf(status, refused), nil)
+}
+
+// problemOf is a refusal as the contract has it.
+func problemOf(status int, refused *refusal.Error) api.Problem {
+	values := refused.Named()
+	for name, value := range values {
+		if text, is := value.(string); is {
+			values[name] = shortened(text, longestValue)
+		}
+	}
+	return api.Problem{Status: status, Text: sentence(refused.Error()), Kind: &refused.Kind.Code, Values: &values}
 }
 
 // How long the sentence of a problem and each of its values are, in bytes.

@@ -284,7 +284,7 @@ func notWhole(err error) error {
 	if large := new(http.MaxBytesError); errors.As(err, &large) {
 		return fmt.Errorf("read upload: %w", err)
 	}
-	return &wordsError{http.StatusBadRequest, "The file did not come in whole, or too slowly. Choose it again."}
+	return notWholeFile.With()
 }
 
 // GetValues implements api.StrictServerInterface.

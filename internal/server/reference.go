@@ -209,16 +209,15 @@ func (s *Server) issued(ctx context.Context, name string, most int64) ([]byte, e
 		return nil, forbidden
 	}
 	if err != nil {
-		return nil, &wordsError{http.StatusBadGateway,
-			fmt.Sprintf("%s does not answer. Try later, or bring a pack in as a file.", s.issuer.Address)}
+		return nil, issuerSilent.With(s.issuer.Address)
 	}
 	defer response.Body.Close()
 	if response.StatusCode != http.StatusOK {
-		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("%s answers %s.", where, response.Status)}
+		return nil, issuerRefuses.With(where, response.Status)
 	}
 	data, err := io.ReadAll(io.LimitReader(response.Body, most+1))
 	if err != nil {
-		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("%s broke off in the middle. Try again.", where)}
+		return nil, issuerBroke.With(where)
 	}
 	return data, nil // one that is too large is told by who reads it
 }

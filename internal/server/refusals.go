@@ -234,5 +234,58 @@ var (
 		"{name} has {perPage} labels side by side; a chip is written where one label lies under the head.")
 	tooManyDays = refusal.Define("used.too-many-days", refusal.Invalid,
 		"{days} days are too many to be drawn; ask for up to {most}.")
-	said = refusal.Define("said", refusal.Invalid, "{text}") // in words of another part of the program
+	said       = refusal.Define("said", refusal.Invalid, "{text}") // in words of another part of the program
+	folderFull = refusal.Define("labels.folder-full", refusal.Full,
+		"The folder for label files takes no file: {why}. Nothing of it is left there; put that right, then do "+
+			"it again.")
+	noCamera         = refusal.Define("camera.none", refusal.Missing, "No camera looks at what comes out of {printer}.")
+	cameraSilent     = refusal.Define("camera.silent", refusal.Outside, "The camera of {printer} does not answer.")
+	labelNotSeen     = refusal.Define("camera.no-label", refusal.Missing, "The camera saw no such label.")
+	cameraNonsense   = refusal.Define("camera.nonsense", refusal.Outside, "The camera answers nonsense.")
+	noPictureOfLabel = refusal.Define("camera.no-picture", refusal.Outside,
+		"The camera answers with something else than a picture of a label.")
+	noTemplate    = refusal.Define("design.no-template", refusal.Missing, "There is no such design to start with.")
+	noPicture     = refusal.Define("picture.none", refusal.Missing, "{why}")
+	printerSilent = refusal.Define("printer.silent", refusal.Outside,
+		"{printer} does not answer. See that it is switched on.")
+	printerPrints = refusal.Define("printer.prints", refusal.Conflict,
+		"A run is being printed on {printer}. Wait until it is done.")
+	notWholeFile = refusal.Define("file.not-whole", refusal.Broken,
+		"The file did not come in whole, or too slowly. Choose it again.")
+	issuerSilent = refusal.Define("reference.issuer-silent", refusal.Outside,
+		"{address} does not answer. Try later, or bring a pack in as a file.")
+	issuerRefuses = refusal.Define("reference.issuer-refuses", refusal.Outside, "{address} answers {status}.")
+	issuerBroke   = refusal.Define("reference.issuer-broke", refusal.Outside,
+		"{address} broke off in the middle. Try again.")
+	noSymbol       = refusal.Define("symbol.none", refusal.Missing, "There is no symbol {symbol:q}.")
+	noOwnSubstance = refusal.Define("substance.not-own", refusal.Missing, "Nothing of your own is said of {cas}.")
+	encoderSilent  = refusal.Define("tags.encoder-silent", refusal.Outside,
+		"The encoder of {printer} does not answer.")
+	tooManyTries = refusal.Define("session.too-many-tries", refusal.Often,
+		"There were too many wrong tries to sign in. Try again in {seconds} s.")
+	noFontFile = refusal.Define("typeface.no-file", refusal.Missing, "There is no such font file.")
+	wentWrong  = refusal.Define("server.failed", refusal.Failed,
+		"Something went wrong in the server. Nothing that was kept is lost; try again.")
+	diskFull = refusal.Define("server.disk-full", refusal.Full, "The disk is full on which the database or its server "+
+		"keeps data. Nothing that was kept is lost; make room there, then do this again.")
+	databaseAway = refusal.Define("server.database-away", refusal.Busy,
+		"The database does not answer. Nothing that was kept is lost; try again in a moment.")
+	notKept = refusal.Define("server.not-kept", refusal.Invalid, "A number or a text in this request is not one that "+
+		"can be kept. See that all are of a usual size.")
+	notThere      = refusal.Define("server.not-there", refusal.Invalid, "{what}")
+	knownTooLarge = refusal.Define("request.too-large", refusal.Large,
+		"This has {size:.1f} MB, and up to {most} are taken at once. Split it, or leave out what no label needs.")
+	sizeTooLarge = refusal.Define("request.larger", refusal.Large,
+		"This is too large: up to {most} are taken at once. Split it, or leave out what no label needs.")
+	notUnderstood   = refusal.Define("request.not-understood", refusal.Broken, "The request is not understood: {why}.")
+	outOfBounds     = refusal.Define("request.out-of-bounds", refusal.Broken, "{why}")
+	nameNeeded      = refusal.Define("request.no-name", refusal.Broken, "A name is needed.")
+	otherType       = refusal.Define("request.other-type", refusal.Broken, "This takes {types}.")
+	requestNotWhole = refusal.Define("request.not-whole", refusal.Broken,
+		"The request did not come in whole, or too slowly. Send it again.")
+	noAddress   = refusal.Define("request.no-address", refusal.Missing, "There is nothing at this address.")
+	notDoneHere = refusal.Define("request.not-done-here", refusal.Broken, "This cannot be done here.")
+	otherHost   = refusal.Define("request.other-host", refusal.Broken, "Odd Spool is not reached by this name here.")
+	notSignedIn = refusal.Define("session.none", refusal.Denied,
+		"You are not signed in, or were away for long. Sign in again; drafts are kept.")
 )

@@ -7,7 +7,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"net/http"
 	"net/url"
 	"slices"
 	"strings"
@@ -84,7 +83,7 @@ func (s *Server) GetSymbolDrawing(_ context.Context,
 	req api.GetSymbolDrawingRequestObject) (api.GetSymbolDrawingResponseObject, error) {
 	found, err := symbols.Find(req.Symbol)
 	if err != nil {
-		return nil, &wordsError{http.StatusNotFound, fmt.Sprintf("There is no symbol %q.", req.Symbol)}
+		return nil, noSymbol.With(req.Symbol)
 	}
 	drawing := found.SVG()
 	return api.GetSymbolDrawing200ImagesvgXmlResponse{Body: bytes.NewReader(drawing),
@@ -284,7 +283,7 @@ func (s *Server) DropSubstance(ctx context.Context,
 	req api.DropSubstanceRequestObject) (api.DropSubstanceResponseObject, error) {
 	err := s.store.DropSubstance(ctx, req.Cas)
 	if errors.As(err, new(*store.NotFoundError)) {
-		return nil, &wordsError{http.StatusNotFound, fmt.Sprintf("Nothing of your own is said of %s.", req.Cas)}
+		return nil, noOwnSubstance.With(req.Cas)
 	}
 	return api.DropSubstance204Response{}, err
 }

@@ -119,7 +119,7 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 		server.log.Error("a session cannot be read", "path", r.URL.Path, "error", err)
 		w.Header().Set("Content-Type", "application/json; charset=utf-8")
 		w.WriteHeader(http.StatusServiceUnavailable)
-		_ = json.NewEncoder(w).Encode(api.Problem{Status: http.StatusServiceUnavailable, Text: databaseAway})
+		_ = json.NewEncoder(w).Encode(problemOf(http.StatusServiceUnavailable, databaseAway.With()))
 	}
 	server.sessions = sessions
 
@@ -129,8 +129,7 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	engine.HandleMethodNotAllowed = true
 	engine.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, recovered any) {
 		server.log.Error("a request failed", "path", c.Request.URL.Path, "panic", fmt.Sprint(recovered))
-		writeProblem(c, http.StatusInternalServerError,
-			"Something went wrong in the server. Nothing that was kept is lost; try again.", nil)
+		writeProblem(c, http.StatusInternalServerError, wentWrong.With())
 	}), server.watched, headers)
 	check, err := server.validate()
 	if err != nil {
@@ -144,13 +143,13 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 			ResponseErrorHandlerFunc: server.fail,
 		}), api.GinServerOptions{ErrorHandler: func(c *gin.Context, err error,
 			status int) {
-			writeProblem(c, status, plain(err), nil)
+			writeProblem(c, status, plain(err))
 		}})
 	pages := interfaceOf(web.Files())
 	server.page = pages.code
 	engine.NoRoute(pages.serve)
 	engine.NoMethod(func(c *gin.Context) {
-		writeProblem(c, http.StatusMethodNotAllowed, "This cannot be done here.", nil)
+		writeProblem(c, http.StatusMethodNotAllowed, notDoneHere.With())
 	})
 	guard := http.NewCrossOriginProtection()
 	guard.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
@@ -189,8 +188,7 @@ func (s *Server) known(hosts []string, handler http.Handler) http.Handler {
 			s.securityEvent(r, http.StatusMisdirectedRequest, "")
 			w.Header().Set("Content-Type", "application/json; charset=utf-8")
 			w.WriteHeader(http.StatusMisdirectedRequest)
-			_ = json.NewEncoder(w).Encode(api.Problem{Status: http.StatusMisdirectedRequest,
-				Text: "Odd Spool is not reached by this name here."})
+			_ = json.NewEncoder(w).Encode(problemOf(http.StatusMisdirectedRequest, otherHost.With()))
 			return
 		}
 		handler.ServeHTTP(w, r)
@@ -230,13 +228,13 @@ func (s *Server) signedIn(c *gin.Context) {
 		s.valid.Add(session, goesOn)
 	}
 	if !goesOn {
-		writeProblem(c, http.StatusUnauthorized, notSignedIn, nil)
+		writeProblem(c, http.StatusUnauthorized, notSignedIn.With())
 		return
 	}
 	now, seen := time.Now(), time.UnixMilli(s.sessions.GetInt64(c, "seen"))
 	if now.Sub(seen) > s.idle {
 		_ = s.sessions.Destroy(c) //nolint:errcheck // it is over all the same
-		writeProblem(c, http.StatusUnauthorized, notSignedIn, nil)
+		writeProblem(c, http.StatusUnauthorized, notSignedIn.With())
 		return
 	}
 	if now.Sub(seen) > s.idle/20 {
@@ -246,8 +244,6 @@ func (s *Server) signedIn(c *gin.Context) {
 		}
 	}
 }
-
-const notSignedIn = "You are not signed in, or were away for long. Sign in again; drafts are kept."
 
 // user returns who is signed in.
 func (s *Server) user(ctx context.Context) string { return s.sessions.GetString(ctx, "name") }
@@ -268,10 +264,10 @@ func (s *Server) validate() (gin.HandlerFunc, error) {
 		route, parameters, err := router.FindRoute(c.Request)
 		if err != nil {
 			if errors.Is(err, routers.ErrPathNotFound) || errors.Is(err, routers.ErrMethodNotAllowed) {
-				writeProblem(c, http.StatusNotFound, "There is nothing at this address.", nil)
+				writeProblem(c, http.StatusNotFound, noAddress.With())
 				return
 			}
-			writeProblem(c, http.StatusBadRequest, plain(err), nil)
+			writeProblem(c, http.StatusBadRequest, plain(err))
 			return
 		}
 		bounds := boundOf(c.Request.URL.Path, route.Operation)

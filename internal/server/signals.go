@@ -41,7 +41,7 @@ func (s *Server) Signals(ctx context.Context, line io.ReadWriter, by string) err
 		case as != nil:
 			answer += as.Error()
 		case store.IsUnreachable(err):
-			answer += databaseAway
+			answer += databaseAway.English
 		default:
 			s.log.Error("a signal failed", "signal", signal, "by", by, "error", err)
 			answer += "Something went wrong in the server. Look at the page of the run."

@@ -5,7 +5,6 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
-	"net/http"
 	"strings"
 
 	"oddspool/core/design"
@@ -62,7 +61,7 @@ func (s *Server) ReadTag(ctx context.Context, req api.ReadTagRequestObject) (api
 	}
 	if err != nil {
 		s.log.Warn("a tag cannot be read", "printer", p.ID, "error", err)
-		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("The encoder of %s does not answer.", p.Name)}
+		return nil, encoderSilent.With(p.Name)
 	}
 	seen, err := s.store.TagsLike(ctx, read.Tid, read.Epc, 10)
 	for i := range seen {

@@ -1,8 +1,6 @@
 package server
 
 import (
-	"fmt"
-	"net/http"
 	"sync"
 	"time"
 
@@ -50,8 +48,7 @@ func (t *tries) begin(name, address string, now time.Time) error {
 		wait = account.wait(4*freeTries, now)
 	}
 	if wait > 0 {
-		return &wordsError{http.StatusTooManyRequests,
-			fmt.Sprintf("There were too many wrong tries to sign in. Try again in %d s.", int(wait.Seconds())+1)}
+		return tooManyTries.With(int(wait.Seconds()) + 1)
 	}
 	account.count, account.last = account.count+1, now
 	place.count, place.last = place.count+1, now

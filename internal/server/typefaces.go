@@ -5,7 +5,6 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
-	"net/http"
 	"slices"
 	"sync"
 
@@ -140,5 +139,5 @@ func (s *Server) GetFontFile(ctx context.Context, req api.GetFontFileRequestObje
 			}
 		}
 	}
-	return nil, &wordsError{http.StatusNotFound, "There is no such font file."}
+	return nil, noFontFile.With()
 }
