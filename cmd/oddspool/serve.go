@@ -33,6 +33,8 @@ import (
 	"oddspool/internal/runner"
 	"oddspool/internal/secrets"
 	"oddspool/internal/server"
+	"oddspool/internal/server/designs"
+	"oddspool/internal/server/safety"
 	"oddspool/internal/store"
 )
 
@@ -220,7 +222,7 @@ func (o *serving) open(ctx context.Context, log *slog.Logger) (s *store.Store, w
 		}
 	}
 	if err == nil {
-		err = server.KeepShipped(ctx, s)
+		err = safety.KeepShipped(ctx, s)
 	}
 	if err != nil {
 		return nil, nil, errors.Join(err, s.Close())
@@ -280,8 +282,8 @@ func serve(ctx context.Context, c *console, args []string) error {
 	defer s.Close()
 	clients := &press.Clients{Guard: guard}
 	runs := runner.New(s, clients, log)
-	typeset.SetSource(server.BroughtTypefaces(s))
-	symbols.SetSource(server.BroughtSymbols(s))
+	typeset.SetSource(designs.BroughtTypefaces(s))
+	symbols.SetSource(safety.BroughtSymbols(s))
 	picture.SetSource(func(hash string) ([]byte, error) { return s.PictureData(context.Background(), hash) })
 	handler, err := server.New(s, runs, clients, o.options)
 	if err != nil {
@@ -309,7 +311,7 @@ func untilDone(ctx context.Context, listener net.Listener, handler *server.Serve
 	runs.Start(context.WithoutCancel(ctx))
 	reading, stopReading := context.WithCancel(context.WithoutCancel(ctx))
 	var read sync.WaitGroup
-	read.Go(func() { handler.Feeds().Run(reading) })
+	read.Go(func() { handler.Feeds.Run(reading) })
 	read.Go(func() { witness.run(reading) })
 	read.Go(func() {
 		if err := artwork.Warm(reading); err != nil && reading.Err() == nil {

@@ -7,6 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"oddspool/internal/api"
+	"oddspool/internal/server/handler"
 	"oddspool/internal/store"
 )
 
@@ -90,8 +91,8 @@ func (s *Server) noting(next api.StrictHandlerFunc, operation string) api.Strict
 		return next
 	}
 	return func(c *gin.Context, request any) (any, error) {
-		before, about := s.user(c), idOf(request) // who signs out is nobody after, and what is deleted has no name
-		name, err := s.store.NameOf(c.Request.Context(), entry.about, about)
+		before, about := s.User(c), idOf(request) // who signs out is nobody after, and what is deleted has no name
+		name, err := s.Store.NameOf(c.Request.Context(), entry.about, about)
 		if err != nil {
 			return nil, err
 		}
@@ -100,19 +101,19 @@ func (s *Server) noting(next api.StrictHandlerFunc, operation string) api.Strict
 			return answer, err
 		}
 		noting := context.WithoutCancel(c.Request.Context())
-		by := s.user(c)
+		by := s.User(c)
 		if by == "" {
 			by = before
 		}
 		if made := idOf(answer); made != 0 && (about == 0 || entry.made) {
 			about = made
-			if name, err = s.store.NameOf(noting, entry.about, about); err != nil { // what is done is done
-				s.log.Error("what a entry is about has no name", "operation", operation, "subject", about, "error", err)
+			if name, err = s.Store.NameOf(noting, entry.about, about); err != nil { // what is done is done
+				s.Log.Error("what a entry is about has no name", "operation", operation, "subject", about, "error", err)
 			}
 		}
-		if err := s.store.AddAudit(noting, store.AuditEntry{Account: by, Operation: operation, SubjectKind: entry.about,
+		if err := s.Store.AddAudit(noting, store.AuditEntry{Account: by, Operation: operation, SubjectKind: entry.about,
 			SubjectID: about, Name: name}); err != nil {
-			s.log.Error("a entry is not noted", "by", by, "operation", operation, "subject", about, "error", err)
+			s.Log.Error("a entry is not noted", "by", by, "operation", operation, "subject", about, "error", err)
 		}
 		return answer, nil
 	}
@@ -133,7 +134,7 @@ const mostEntries = 500
 
 // ListAudit implements api.StrictServerInterface.
 func (s *Server) ListAudit(ctx context.Context, req api.ListAuditRequestObject) (api.ListAuditResponseObject, error) {
-	done, err := s.store.Audit(ctx, or(req.Params.Run, 0), mostEntries)
+	done, err := s.Store.Audit(ctx, handler.Or(req.Params.Run, 0), mostEntries)
 	answer := make(api.ListAudit200JSONResponse, len(done))
 	for i, d := range done {
 		answer[i] = api.AuditEntry{Id: d.ID, DoneAt: d.DoneAt, By: d.Account, Did: audited[d.Operation].words,

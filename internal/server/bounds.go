@@ -16,22 +16,18 @@ import (
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/gin-gonic/gin"
 
-	"oddspool/core/refusal"
-	"oddspool/internal/sources"
+	"oddspool/internal/server/handler"
 )
 
 // Limits of what comes in, judged by the route and not by what a request calls itself; docs/limits.md tells them.
 const (
-	mostBody    = 4 << 20                   // bytes of an ordinary request
-	mostSignIn  = 8 << 10                   // of one that anybody may send
-	mostUpload  = sources.MostBytes + 1<<20 // of a file, with room for its form
-	mostDepth   = 32                        // levels of a JSON document
-	mostTokens  = 500_000                   // values, names and brackets of a JSON document
-	mostDigits  = 40                        // of a number
-	mostLetters = 200_000                   // bytes of a text
-	mostFaults  = 50                        // of a design that are told at once
-	bodyTime    = 15 * time.Second          // for a body to come in
-	uploadTime  = 3 * time.Minute
+	mostSignIn = 8 << 10          // of one that anybody may send
+	mostDepth  = 32               // levels of a JSON document
+	mostTokens = 500_000          // values, names and brackets of a JSON document
+	mostDigits = 40               // of a number
+	mostFaults = 50               // of a design that are told at once
+	bodyTime   = 15 * time.Second // for a body to come in
+	uploadTime = 3 * time.Minute
 )
 
 // A bound is what a route takes in.
@@ -43,7 +39,7 @@ type bound struct {
 
 // boundOf reads it from the contract.
 func boundOf(path string, operation *openapi3.Operation) bound {
-	b := bound{most: mostBody, time: bodyTime}
+	b := bound{most: handler.MostBody, time: bodyTime}
 	if path == signInPath {
 		b.most = mostSignIn
 	}
@@ -53,7 +49,7 @@ func boundOf(path string, operation *openapi3.Operation) bound {
 	for name := range operation.RequestBody.Value.Content {
 		b.types = append(b.types, name)
 		if strings.HasPrefix(name, "multipart/") {
-			b.most, b.time = mostUpload, uploadTime
+			b.most, b.time = handler.MostUpload, uploadTime
 		}
 	}
 	return b
@@ -143,7 +139,7 @@ func closed(contract *openapi3.T) {
 func (b *bound) take(c *gin.Context) bool {
 	for name, values := range c.Request.URL.Query() {
 		for _, value := range values {
-			if why := badText(value); why != "" || badText(name) != "" {
+			if why := handler.BadText(value); why != "" || handler.BadText(name) != "" {
 				writeProblem(c, http.StatusBadRequest, notUnderstood.With(name+" "+why))
 				return false
 			}
@@ -159,7 +155,7 @@ func (b *bound) take(c *gin.Context) bool {
 		return false
 	}
 	if r.ContentLength > b.most {
-		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(r.ContentLength, b.most))
+		writeProblem(c, http.StatusRequestEntityTooLarge, handler.TooLarge(r.ContentLength, b.most))
 		return false
 	}
 	if b.time > bodyTime {
@@ -175,7 +171,7 @@ func (b *bound) take(c *gin.Context) bool {
 	var large *http.MaxBytesError
 	switch {
 	case errors.As(err, &large):
-		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(0, b.most))
+		writeProblem(c, http.StatusRequestEntityTooLarge, handler.TooLarge(0, b.most))
 		return false
 	case err != nil:
 		writeProblem(c, http.StatusRequestTimeout, requestNotWhole.With())
@@ -250,34 +246,9 @@ func badJSON(data []byte) string {
 				return fmt.Sprintf("a number has %d digits; %d are read", len(t), mostDigits)
 			}
 		case string:
-			if why := badText(t); why != "" {
+			if why := handler.BadText(t); why != "" {
 				return "a text " + why
 			}
 		}
 	}
-}
-
-// badText says what is wrong with a text; empty: nothing.
-func badText(text string) string {
-	switch {
-	case len(text) > mostLetters:
-		return fmt.Sprintf("has %d letters; %d are taken", len(text), mostLetters)
-	case !utf8.ValidString(text):
-		return "is not UTF-8"
-	case strings.ContainsRune(text, 0):
-		return "holds a NUL, which cannot be kept"
-	}
-	return ""
-}
-
-// tooLarge refuses what has more bytes than are taken; size is 0 where it is not known.
-func tooLarge(size, most int64) *refusal.Error {
-	limit := fmt.Sprintf("%d MB", most>>20)
-	if most < 1<<20 {
-		limit = fmt.Sprintf("%d KB", most>>10)
-	}
-	if size <= 0 {
-		return sizeTooLarge.With(limit)
-	}
-	return knownTooLarge.With(float64(size)/(1<<20), limit)
 }

@@ -12,15 +12,15 @@ import (
 
 // post sends a body as what it is said to be and returns the answer's status and words.
 func (s *site) post(method, path, kind, body string) (int, string) {
-	request, err := http.NewRequest(method, s.web.URL+path, strings.NewReader(body))
-	require.NoError(s.t, err)
+	request, err := http.NewRequest(method, s.Web.URL+path, strings.NewReader(body))
+	require.NoError(s.T, err)
 	request.Header.Set("Content-Type", kind)
-	response, err := s.client.Do(request)
-	require.NoError(s.t, err)
+	response, err := s.Client.Do(request)
+	require.NoError(s.T, err)
 	defer response.Body.Close()
 	data, err := io.ReadAll(response.Body)
-	require.NoError(s.t, err)
-	require.Less(s.t, len(data), 20_000, "%s %s", method, path)
+	require.NoError(s.T, err)
+	require.Less(s.T, len(data), 20_000, "%s %s", method, path)
 	return response.StatusCode, string(data)
 }
 
@@ -36,7 +36,7 @@ func TestBodiesAreBoundedByTheirRoutes(t *testing.T) {
 	status, words = s.post("POST", "/api/session", "multipart/form-data; boundary=x", `{"name": "a", "password": "b"}`)
 	require.Equal(t, 415, status)
 	require.Contains(t, words, "This takes application/json.")
-	s.signIn()
+	s.SignIn()
 	for body, want := range map[string]string{
 		`{"designId": 1e`: "no JSON", `{"designId": ` + strings.Repeat("9", 100) + `}`: "has 100 digits",
 		`{"designId": 9223372036854775808}`: "not understood",
@@ -70,14 +70,14 @@ func TestBodiesAreBoundedByTheirRoutes(t *testing.T) {
 // A member that the contract does not name is refused with its path, wherever it stands.
 func TestUnknownMembersAreRefused(t *testing.T) {
 	s := newSite(t)
-	s.signIn()
+	s.SignIn()
 	for body, says := range map[string]string{
 		`{"designId": 2, "recordSetId": 2, "kelp": 1}`:                                                                                      "“kelp” is not known",
 		`{"designId": 2, "recordSetId": 2, "choice": {"records": "", "printerId": 1, "howMany": {"each": 1, "eech": 2}}}`:                   "choice.howMany: “eech” is not known",
 		`{"designId": 2, "recordSetId": 2, "choice": {"records": "", "printerId": 1, "howMany": {"each": 1}, "besides": [{"kelp": true}]}}`: "choice.besides.0",
 	} {
-		require.Contains(t, s.problem(400, "POST", "/api/runs", body), says)
+		require.Contains(t, s.Problem(400, "POST", "/api/runs", body), says)
 	}
-	require.Contains(t, s.problem(400, "POST", "/api/session", `{"name": "Maren", "password": "x", "remember": true}`),
+	require.Contains(t, s.Problem(400, "POST", "/api/session", `{"name": "Maren", "password": "x", "remember": true}`),
 		"“remember” is not known")
 }

@@ -8,7 +8,6 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
-	"unicode"
 	"unicode/utf8"
 
 	"github.com/getkin/kin-openapi/openapi3"
@@ -19,47 +18,9 @@ import (
 	"oddspool/core/refusal"
 	"oddspool/internal/api"
 	"oddspool/internal/feeds"
+	"oddspool/internal/server/handler"
 	"oddspool/internal/store"
 )
-
-// refused refuses something in words that another part of the program gave.
-func refused(text string) error { return said.With(text) }
-
-// refusalStatuses are the statuses of answers to what is refused.
-var refusalStatuses = map[refusal.Status]int{
-	refusal.Invalid: http.StatusUnprocessableEntity, refusal.Missing: http.StatusNotFound,
-	refusal.Conflict: http.StatusConflict, refusal.Outside: http.StatusBadGateway,
-	refusal.Denied: http.StatusUnauthorized, refusal.Busy: http.StatusServiceUnavailable,
-	refusal.Often: http.StatusTooManyRequests, refusal.Full: http.StatusInsufficientStorage,
-	refusal.Large: http.StatusRequestEntityTooLarge, refusal.Broken: http.StatusBadRequest,
-	refusal.Failed: http.StatusInternalServerError,
-}
-
-// publicError finds the outermost error in err that people may read, without what the layers above it added
-// for logs, and the status of the answer; 500 and nil for what nobody should see.
-func publicError(err error) (int, error) {
-	switch err := err.(type) {
-	case *refusal.Error:
-		return refusalStatuses[err.Kind.Status], err
-	case refusal.Refuser:
-		return refusalStatuses[err.Refusal().Kind.Status], err
-	case *http.MaxBytesError:
-		return http.StatusRequestEntityTooLarge, tooLarge(0, mostUpload)
-	}
-	switch wrapped := err.(type) {
-	case interface{ Unwrap() error }:
-		if inner := wrapped.Unwrap(); inner != nil {
-			return publicError(inner)
-		}
-	case interface{ Unwrap() []error }:
-		for _, inner := range wrapped.Unwrap() {
-			if status, as := publicError(inner); as != nil {
-				return status, as
-			}
-		}
-	}
-	return http.StatusInternalServerError, nil
-}
 
 // fail answers an error of a handler.
 func (s *Server) fail(c *gin.Context, err error) {
@@ -67,12 +28,12 @@ func (s *Server) fail(c *gin.Context, err error) {
 		c.Abort()
 		return
 	}
-	status, as := publicError(err)
+	status, as := handler.PublicError(err)
 	if as == nil {
-		status, as = publicError(s.unforeseen(c, err))
+		status, as = handler.PublicError(s.unforeseen(c, err))
 	}
 	faults, _ := as.(*design.FaultsError)
-	text := sentence(as.Error())
+	text := handler.Sentence(as.Error())
 	if faults != nil { // they begin with a path, which is written as it is
 		text = faults.Error() + "."
 	}
@@ -93,32 +54,23 @@ func (s *Server) unforeseen(c *gin.Context, err error) error {
 	missing, isMissing := store.IsMissing(err)
 	switch {
 	case store.IsFull(err):
-		s.log.Error("a disk is full", "path", c.Request.URL.Path, "error", err)
+		s.Log.Error("a disk is full", "path", c.Request.URL.Path, "error", err)
 		return diskFull.With()
 	case isMissing:
 		return notThere.With(missing)
 	case store.IsUnreachable(err):
-		return databaseAway.With()
+		return handler.DatabaseAway.With()
 	case store.IsImpossible(err):
 		return notKept.With()
 	}
-	s.log.Error("a request failed", "method", c.Request.Method, "path", c.Request.URL.Path, "error", err)
+	s.Log.Error("a request failed", "method", c.Request.Method, "path", c.Request.URL.Path, "error", err)
 	return wentWrong.With()
-}
-
-// sentence begins with a capital and ends with a full stop.
-func sentence(text string) string {
-	if text == "" {
-		return text
-	}
-	first, size := utf8.DecodeRuneInString(text)
-	return strings.TrimSuffix(string(unicode.ToUpper(first))+text[size:], ".") + "."
 }
 
 // refuse answers a request that does not keep to the contract.
 func (s *Server) refuse(c *gin.Context, err error) {
 	if large := new(http.MaxBytesError); errors.As(err, &large) {
-		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(0, large.Limit))
+		writeProblem(c, http.StatusRequestEntityTooLarge, handler.TooLarge(0, large.Limit))
 		return
 	}
 	writeProblem(c, http.StatusBadRequest, plain(err))
@@ -200,7 +152,8 @@ func problemOf(status int, refused *refusal.Error) api.Problem {
 			values[name] = shortened(text, longestValue)
 		}
 	}
-	return api.Problem{Status: status, Text: sentence(refused.Error()), Kind: &refused.Kind.Code, Values: &values}
+	return api.Problem{Status: status, Text: handler.Sentence(refused.Error()), Kind: &refused.Kind.Code,
+		Values: &values}
 }
 
 // How long the sentence of a problem and each of its values are, in bytes.

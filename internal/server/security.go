@@ -29,6 +29,6 @@ func (s *Server) securityEvent(r *http.Request, status int, name string) {
 	if err != nil {
 		address = r.RemoteAddr
 	}
-	s.log.Warn("security event", "event", event, "status", status, "method", r.Method, "path", r.URL.Path, "address",
+	s.Log.Warn("security event", "event", event, "status", status, "method", r.Method, "path", r.URL.Path, "address",
 		address, "name", name)
 }

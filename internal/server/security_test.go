@@ -23,14 +23,14 @@ import (
 // Tokens of sessions are not to be found in the database.
 func TestTokensAreKeptHashed(t *testing.T) {
 	s := newSite(t)
-	s.signIn()
-	at, err := url.Parse(s.web.URL)
+	s.SignIn()
+	at, err := url.Parse(s.Web.URL)
 	require.NoError(t, err)
-	cookies := s.client.Jar.Cookies(at)
+	cookies := s.Client.Jar.Cookies(at)
 	require.Len(t, cookies, 1)
 	var all, plain int
-	require.NoError(t, s.store.DB.Get(&all, `select count(*) from sessions`))
-	require.NoError(t, s.store.DB.Get(&plain, `select count(*) from sessions where token = $1`, cookies[0].Value))
+	require.NoError(t, s.Store.DB.Get(&all, `select count(*) from sessions`))
+	require.NoError(t, s.Store.DB.Get(&plain, `select count(*) from sessions where token = $1`, cookies[0].Value))
 	require.Equal(t, []int{1, 0}, []int{all, plain})
 }
 
@@ -56,18 +56,18 @@ func (l *logged) text() string {
 func TestSecurityEventsAreLogged(t *testing.T) {
 	var log logged
 	s := newSiteWith(t, server.Options{Log: slog.New(slog.NewTextHandler(&log, nil)), Hosts: []string{"127.0.0.1"}})
-	s.problem(401, "GET", "/api/designs", nil)
+	s.Problem(401, "GET", "/api/designs", nil)
 	for range 6 {
-		s.do("POST", "/api/session", api.SignIn{Name: "Maren", Password: "not-her-password"}, nil)
+		s.Do("POST", "/api/session", api.SignIn{Name: "Maren", Password: "not-her-password"}, nil)
 	}
-	request, err := http.NewRequest("POST", s.web.URL+"/api/session", strings.NewReader("{}"))
+	request, err := http.NewRequest("POST", s.Web.URL+"/api/session", strings.NewReader("{}"))
 	require.NoError(t, err)
 	request.Header.Set("Sec-Fetch-Site", "cross-site")
-	require.Equal(t, 403, s.send(request, nil))
-	request, err = http.NewRequest("GET", s.web.URL+"/api/floor", nil)
+	require.Equal(t, 403, s.Send(request, nil))
+	request, err = http.NewRequest("GET", s.Web.URL+"/api/floor", nil)
 	require.NoError(t, err)
 	request.Host = "kelp.example"
-	require.Equal(t, 421, s.send(request, nil))
+	require.Equal(t, 421, s.Send(request, nil))
 	for _, event := range []string{`event="not signed in" status=401 method=GET path=/api/designs address=127.0.0.1`,
 		`event="too many tries" status=429 method=POST`, `event=forbidden status=403`,
 		`event="another host" status=421`} {
@@ -79,22 +79,22 @@ func TestSecurityEventsAreLogged(t *testing.T) {
 // A request that refers to what is not there is refused in words that name it, whatever it is.
 func TestWhatIsNotThereIsNamed(t *testing.T) {
 	s := newSite(t)
-	s.signIn()
+	s.SignIn()
 	for body, says := range map[string]string{
 		`{"name": "A", "stockId": 1, "printerId": 1, "recordSetId": 9999}`: "no record set 9999",
 		`{"name": "B", "stockId": 1, "printerId": 9999}`:                   "no printer 9999",
 		`{"name": "C", "stockId": 9999, "printerId": 1}`:                   "no stock 9999",
 	} {
 		var problem api.Problem
-		status := s.do("POST", "/api/designs", body, &problem)
+		status := s.Do("POST", "/api/designs", body, &problem)
 		require.Contains(t, []int{404, 422}, status, body)
 		require.Contains(t, problem.Text, says)
 	}
 	var d api.Design
-	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
+	require.Equal(t, 200, s.Do("GET", "/api/designs/1", nil, &d))
 	for _, member := range []string{"recordSetId", "printerId"} {
 		var problem api.Problem
-		status := s.do("PUT", "/api/designs/1", fmt.Sprintf(`{"edit": %d, "document": %s, %q: 9999}`, d.Edit,
+		status := s.Do("PUT", "/api/designs/1", fmt.Sprintf(`{"edit": %d, "document": %s, %q: 9999}`, d.Edit,
 			d.Document, member), &problem)
 		require.Contains(t, []int{404, 422}, status, "%s: %s", member, problem.Text)
 		require.Contains(t, problem.Text, "9999")
@@ -107,7 +107,7 @@ func TestBodiesThatDoNotComeEndTheirConnection(t *testing.T) {
 	for _, path := range []string{"/api/session", "/api/designs", "/api/nowhere", "/nowhere", "/api/hints"} {
 		t.Run(path, func(t *testing.T) {
 			t.Parallel()
-			at, err := url.Parse(s.web.URL)
+			at, err := url.Parse(s.Web.URL)
 			require.NoError(t, err)
 			line, err := net.Dial("tcp", at.Host)
 			require.NoError(t, err)

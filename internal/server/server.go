@@ -1,6 +1,3 @@
-// Package server is the application as its interface sees it: Gin routes generated from
-// api/openapi.yaml, sessions, and checks of what comes in. Handlers are thin: the rules are in
-// core, the data in store, the printing in runner.
 package server
 
 import (
@@ -14,7 +11,6 @@ import (
 	"net/http"
 	"slices"
 	"strings"
-	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/postgresstore"
@@ -29,9 +25,15 @@ import (
 	"oddspool/internal/feeds"
 	"oddspool/internal/mail"
 	"oddspool/internal/press"
-	"oddspool/internal/prover"
 	"oddspool/internal/runner"
 	"oddspool/internal/secrets"
+	"oddspool/internal/server/designs"
+	"oddspool/internal/server/handler"
+	"oddspool/internal/server/printers"
+	"oddspool/internal/server/records"
+	"oddspool/internal/server/runs"
+	"oddspool/internal/server/safety"
+	"oddspool/internal/server/series"
 	"oddspool/internal/store"
 	"oddspool/web"
 )
@@ -46,37 +48,29 @@ type Options struct {
 	Demo    *api.SignIn   // an account that the sign-in page tells; nil: none
 	Box     *secrets.Box  // for passwords of other systems; nil: none are kept
 	Mail    *mail.Sender  // sends labels by mail; nil: no server is known
-	Issuer  Issuer        // of reference packs
+	Issuer  safety.Issuer // of reference packs
 	Folder  string        // under which files are read where they lie; empty: none are
 	Out     string        // folder that labels are put into as files; empty: none is
 }
 
-// A Server answers the interface.
+// A Server answers the interface: each subject by handlers of its own.
 type Server struct {
-	store    *store.Store
-	runner   *runner.Runner
-	clients  *press.Clients
-	log      *slog.Logger
+	handler.Base
+	*designs.Designs
+	*records.Records
+	*printers.Printers
+	*runs.Runs
+	*series.Series
+	*safety.Safety
+
 	demo     *api.SignIn
 	sessions *scs.SessionManager
-	feeds    *feeds.Feeds
-	mail     *mail.Sender
-	packs    packs
-	issuer   Issuer
-	out      string
-	// files with labels of runs that are being written, *runFile by the numbers of runs: the latest of each
-	writing sync.Map
-	proving sync.Map // how many labels were looked at of runs that are being proved, by their numbers
-	floor   *floor
-	seen    *seen
-	signing chan struct{} // one slot for each password that may be checked at once
-	tries   *tries
-	idle    time.Duration
-	valid   *expirable.LRU[int64, bool]                // which sessions went on a moment ago
-	codes   *expirable.LRU[indexed, *prover.CodeIndex] // of runs whose labels were scanned lately
-	handler http.Handler
-	page    string // what the page that is served now begins with
-	held    held
+	signing  chan struct{} // one slot for each password that may be checked at once
+	tries    *tries
+	idle     time.Duration
+	valid    *expirable.LRU[int64, bool] // which sessions went on a moment ago
+	handler  http.Handler
+	page     string // what the page that is served now begins with
 }
 
 // How long sessions last, and what a page may do.
@@ -86,7 +80,6 @@ const (
 	sessionCookie = "oddspool"
 	signingSlots  = 4 // each takes 19 MiB
 	validFor      = time.Second
-	forGood       = "private, max-age=31536000, immutable" // what is named by its hash
 	contentRules  = "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; img-src 'self' data: blob:; style-src " +
 		"'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 )
@@ -96,18 +89,20 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	if options.Log == nil {
 		options.Log = slog.New(slog.DiscardHandler)
 	}
-	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, mail: options.Mail,
-		out: options.Out, issuer: options.Issuer, packs: packs{store: s}, signing: make(chan struct{}, signingSlots),
-		tries: newTries(),
-		valid: expirable.NewLRU[int64, bool](0, nil, validFor),
-		codes: expirable.NewLRU[indexed, *prover.CodeIndex](indexedRuns, nil, 0),
-		feeds: &feeds.Feeds{Store: s, Guard: clients.Guard, Box: options.Box, Folder: options.Folder, Log: options.Log}}
-	server.floor = newFloor(server)
+	base := handler.Base{Store: s, Log: options.Log, Clients: clients, Runner: r,
+		Feeds: &feeds.Feeds{Store: s, Guard: clients.Guard, Box: options.Box, Folder: options.Folder, Log: options.Log}}
+	sessions := scs.New()
+	base.User = func(ctx context.Context) string { return sessions.GetString(ctx, "name") }
+	server := &Server{Base: base, Printers: printers.New(base), Safety: safety.New(base, options.Issuer),
+		demo: options.Demo, sessions: sessions, signing: make(chan struct{}, signingSlots), tries: newTries(),
+		valid: expirable.NewLRU[int64, bool](0, nil, validFor)}
 	var err error
-	if server.seen, err = newSeen(); err != nil {
+	if server.Designs, err = designs.New(base, server.Printers); err != nil {
 		return nil, err
 	}
-	sessions := scs.New()
+	server.Records = records.New(base, server.Designs)
+	server.Runs = runs.New(base, server.Designs, server.Printers, options.Mail, options.Out)
+	server.Series = series.New(base, server.Runs)
 	sessions.Store = postgresstore.NewWithCleanupInterval(s.DB.DB, time.Hour)
 	sessions.HashTokenInStore = true // whoever reads the database is nobody else
 	sessions.Lifetime = cmp.Or(options.Longest, SessionTime)
@@ -116,19 +111,18 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	sessions.Cookie.Name, sessions.Cookie.HttpOnly, sessions.Cookie.SameSite, sessions.Cookie.Secure = sessionCookie,
 		true, http.SameSiteStrictMode, options.Secure
 	sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
-		server.log.Error("a session cannot be read", "path", r.URL.Path, "error", err)
+		server.Log.Error("a session cannot be read", "path", r.URL.Path, "error", err)
 		w.Header().Set("Content-Type", "application/json; charset=utf-8")
 		w.WriteHeader(http.StatusServiceUnavailable)
-		_ = json.NewEncoder(w).Encode(problemOf(http.StatusServiceUnavailable, databaseAway.With()))
+		_ = json.NewEncoder(w).Encode(problemOf(http.StatusServiceUnavailable, handler.DatabaseAway.With()))
 	}
-	server.sessions = sessions
 
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
 	engine.ContextWithFallback = true // handlers see the request's context: its session, and its end
 	engine.HandleMethodNotAllowed = true
 	engine.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, recovered any) {
-		server.log.Error("a request failed", "path", c.Request.URL.Path, "panic", fmt.Sprint(recovered))
+		server.Log.Error("a request failed", "path", c.Request.URL.Path, "panic", fmt.Sprint(recovered))
 		writeProblem(c, http.StatusInternalServerError, wentWrong.With())
 	}), server.watched, headers)
 	check, err := server.validate()
@@ -167,9 +161,6 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	}
 	return server, nil
 }
-
-// Feeds are the connections that records are read from.
-func (s *Server) Feeds() *feeds.Feeds { return s.feeds }
 
 // ServeHTTP implements http.Handler.
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
@@ -221,7 +212,7 @@ func (s *Server) signedIn(c *gin.Context) {
 	goesOn, kept := s.valid.Get(session)
 	if !kept && session != 0 {
 		var err error
-		if goesOn, err = s.store.SessionOpen(c.Request.Context(), session); err != nil {
+		if goesOn, err = s.Store.SessionOpen(c.Request.Context(), session); err != nil {
 			s.fail(c, err)
 			return
 		}
@@ -239,14 +230,14 @@ func (s *Server) signedIn(c *gin.Context) {
 	}
 	if now.Sub(seen) > s.idle/20 {
 		s.sessions.Put(c, "seen", now.UnixMilli())
-		if err := s.store.SeeSession(c.Request.Context(), session); err != nil {
-			s.log.Warn("a session is not noted", "error", err)
+		if err := s.Store.SeeSession(c.Request.Context(), session); err != nil {
+			s.Log.Warn("a session is not noted", "error", err)
 		}
 	}
 }
 
 // user returns who is signed in.
-func (s *Server) user(ctx context.Context) string { return s.sessions.GetString(ctx, "name") }
+func (s *Server) User(ctx context.Context) string { return s.sessions.GetString(ctx, "name") }
 
 // validate checks each request against the contract.
 func (s *Server) validate() (gin.HandlerFunc, error) {

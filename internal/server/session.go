@@ -21,14 +21,14 @@ func (s *Server) GetHints(context.Context, api.GetHintsRequestObject) (api.GetHi
 
 // GetSession implements api.StrictServerInterface.
 func (s *Server) GetSession(ctx context.Context, _ api.GetSessionRequestObject) (api.GetSessionResponseObject, error) {
-	units, err := s.store.Units(ctx, s.user(ctx))
-	return api.GetSession200JSONResponse{Name: s.user(ctx), Units: api.Units(units), Page: s.page}, err
+	units, err := s.Store.Units(ctx, s.User(ctx))
+	return api.GetSession200JSONResponse{Name: s.User(ctx), Units: api.Units(units), Page: s.page}, err
 }
 
 // ChooseUnits implements api.StrictServerInterface.
 func (s *Server) ChooseUnits(ctx context.Context, req api.ChooseUnitsRequestObject) (api.ChooseUnitsResponseObject,
 	error) {
-	return api.ChooseUnits204Response{}, s.store.ChooseUnits(ctx, s.user(ctx), string(req.Body.Units))
+	return api.ChooseUnits204Response{}, s.Store.ChooseUnits(ctx, s.User(ctx), string(req.Body.Units))
 }
 
 // SignIn implements api.StrictServerInterface.
@@ -43,9 +43,9 @@ func (s *Server) SignIn(ctx context.Context, req api.SignInRequestObject) (api.S
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}
-	session, err := s.store.SignIn(ctx, name, req.Body.Password, store.Caller{Address: address, Agent: agentOf(ctx)})
+	session, err := s.Store.SignIn(ctx, name, req.Body.Password, store.Caller{Address: address, Agent: agentOf(ctx)})
 	if errors.Is(err, store.ErrSignIn) {
-		s.log.Warn("a sign-in was refused", "name", name, "address", address)
+		s.Log.Warn("a sign-in was refused", "name", name, "address", address)
 	}
 	if err != nil {
 		return nil, err
@@ -57,7 +57,7 @@ func (s *Server) SignIn(ctx context.Context, req api.SignInRequestObject) (api.S
 	s.sessions.Put(ctx, "name", name)
 	s.sessions.Put(ctx, "session", session)
 	s.sessions.Put(ctx, "seen", time.Now().UnixMilli())
-	units, err := s.store.Units(ctx, name)
+	units, err := s.Store.Units(ctx, name)
 	return api.SignIn200JSONResponse{Name: name, Units: api.Units(units), Page: s.page}, err
 }
 
@@ -80,7 +80,7 @@ func agentOf(ctx context.Context) string {
 // ListSessions implements api.StrictServerInterface.
 func (s *Server) ListSessions(ctx context.Context, _ api.ListSessionsRequestObject) (api.ListSessionsResponseObject,
 	error) {
-	sessions, err := s.store.Sessions(ctx, s.user(ctx), s.idle, s.sessions.Lifetime)
+	sessions, err := s.Store.Sessions(ctx, s.User(ctx), s.idle, s.sessions.Lifetime)
 	answer, here := make(api.ListSessions200JSONResponse, len(sessions)), s.sessions.GetInt64(ctx, "session")
 	for i, is := range sessions {
 		answer[i] = api.OpenSession{Id: is.ID, Address: is.Address, Agent: is.Agent, BeganAt: is.BeganAt,
@@ -92,7 +92,7 @@ func (s *Server) ListSessions(ctx context.Context, _ api.ListSessionsRequestObje
 // EndSession implements api.StrictServerInterface.
 func (s *Server) EndSession(ctx context.Context, req api.EndSessionRequestObject) (api.EndSessionResponseObject,
 	error) {
-	err := s.store.EndSession(ctx, s.user(ctx), req.Id)
+	err := s.Store.EndSession(ctx, s.User(ctx), req.Id)
 	s.valid.Remove(req.Id)
 	return api.EndSession204Response{}, err
 }
@@ -100,7 +100,7 @@ func (s *Server) EndSession(ctx context.Context, req api.EndSessionRequestObject
 // EndOtherSessions implements api.StrictServerInterface.
 func (s *Server) EndOtherSessions(ctx context.Context,
 	_ api.EndOtherSessionsRequestObject) (api.EndOtherSessionsResponseObject, error) {
-	err := s.store.EndOtherSessions(ctx, s.user(ctx), s.sessions.GetInt64(ctx, "session"))
+	err := s.Store.EndOtherSessions(ctx, s.User(ctx), s.sessions.GetInt64(ctx, "session"))
 	s.valid.Purge()
 	return api.EndOtherSessions204Response{}, err
 }
@@ -117,7 +117,7 @@ func (s *Server) GetAbout(context.Context, api.GetAboutRequestObject) (api.GetAb
 
 // SignOut implements api.StrictServerInterface.
 func (s *Server) SignOut(ctx context.Context, _ api.SignOutRequestObject) (api.SignOutResponseObject, error) {
-	if err := s.store.EndSession(ctx, s.user(ctx), s.sessions.GetInt64(ctx, "session")); err != nil {
+	if err := s.Store.EndSession(ctx, s.User(ctx), s.sessions.GetInt64(ctx, "session")); err != nil {
 		return nil, err
 	}
 	if err := s.sessions.Destroy(ctx); err != nil {

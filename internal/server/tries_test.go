@@ -9,6 +9,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/internal/server/handler"
 	"oddspool/internal/sources"
 )
 
@@ -56,7 +57,7 @@ func TestManyNamesOfOneAddressAreSlowedDown(t *testing.T) {
 func TestSentencesKeepTheirLetters(t *testing.T) {
 	for text, want := range map[string]string{"": "", "é is none": "É is none.", "“x” is none.": "“x” is none.",
 		"ß": "ß.", "昆布": "昆布."} {
-		require.Equal(t, want, sentence(text))
+		require.Equal(t, want, handler.Sentence(text))
 	}
 }
 

@@ -1,0 +1,109 @@
+package designs
+
+import (
+	"context"
+
+	"oddspool/core/compose"
+	"oddspool/core/design"
+	"oddspool/core/gs1"
+	"oddspool/core/symbology"
+	"oddspool/internal/api"
+	"oddspool/internal/server/handler"
+)
+
+// ListSymbologies implements api.StrictServerInterface.
+func (s *Designs) ListSymbologies(context.Context, api.ListSymbologiesRequestObject) (api.ListSymbologiesResponseObject,
+	error) {
+	answer := api.ListSymbologies200JSONResponse{}
+	for _, g := range symbology.Guides() {
+		sizes := []api.PurposeSize{}
+		for _, size := range g.Sizes {
+			sizes = append(sizes, api.PurposeSize{Purpose: string(size.Purpose), Where: size.Purpose.Where(),
+				LeastModule: int(size.Least), UsualModule: int(size.Usual), MostModule: int(size.Most),
+				LeastHeight: int(size.Height)})
+		}
+		answer = append(answer, api.Symbology{Id: string(g.ID), Name: g.Name, Standard: g.Standard, Is2d: g.Is2D,
+			Identifier: g.Identifier, Holds: g.Holds, Most: g.Most,
+			Readers: g.Readers, Uses: g.Uses, QuietZone: g.Quiet, LeastModule: int(g.Least), Ratio: g.Ratio,
+			Check: g.Check, Levels: handler.List(g.Levels), Versions: handler.List(g.Versions),
+			Forms:    handler.List(g.Forms),
+			Matrices: handler.List(g.Matrices), Gs1: g.GS1, Link: g.Link, Columns: g.Columns, Sizes: sizes,
+			NominalModule: int(g.Nominal), CheckDigit: g.CheckDigit, AddOn: g.AddOn, Western: &g.Western})
+	}
+	return answer, nil
+}
+
+// ListIdentifiers implements api.StrictServerInterface.
+func (s *Designs) ListIdentifiers(context.Context, api.ListIdentifiersRequestObject) (api.ListIdentifiersResponseObject,
+	error) {
+	answer := api.ListIdentifiers200JSONResponse{}
+	for _, ai := range gs1.All() {
+		answer = append(answer, api.Identifier{Ai: ai.AI, Title: ai.Title, Format: ai.Format()})
+	}
+	return answer, nil
+}
+
+// rankedRecords is how many records are looked at to rank symbologies.
+const rankedRecords = 1000
+
+// RankSymbologies implements api.StrictServerInterface.
+func (s *Designs) RankSymbologies(ctx context.Context,
+	req api.RankSymbologiesRequestObject) (api.RankSymbologiesResponseObject, error) {
+	d, err := design.Parse(req.Body.Document)
+	if err != nil {
+		return nil, err
+	}
+	at := -1
+	for i := range d.Elements {
+		if d.Elements[i].ID == req.Body.Element && d.Elements[i].Code != nil {
+			at = i
+		}
+	}
+	if at < 0 {
+		return nil, noCode.With(req.Body.Element)
+	}
+	values, err := s.saidBy(ctx, d, at, req.Body.RecordSetId)
+	if err != nil {
+		return nil, err
+	}
+	r, element := d.Printer.Resolution, &d.Elements[at]
+	boxW, boxH := element.Turn.Size(r.Dots(element.Width), r.Dots(element.Height))
+	answer := api.RankSymbologies200JSONResponse{}
+	for _, suit := range symbology.Rank(values, r) {
+		answer = append(answer, api.Suit{Id: string(suit.ID), Fails: suit.Fails, Why: suit.Why,
+			Module: int(r.Length(suit.Module)),
+			Width:  int(r.Length(suit.Wide)), Height: int(r.Length(suit.Tall)), Fits: suit.Wide > 0 &&
+				suit.Wide <= boxW && suit.Tall <= boxH})
+	}
+	return answer, nil
+}
+
+// saidBy returns what an element says on the first records of a set; what is empty is left out.
+func (s *Designs) saidBy(ctx context.Context, d *design.Design, at int, setID *int64) ([]string, error) {
+	records, fields := [][]string{nil}, []string(nil)
+	if setID != nil {
+		set, err := s.Store.RecordSet(ctx, *setID)
+		if err != nil {
+			return nil, err
+		}
+		fields = set.Fields
+		if records, err = s.Store.Records(ctx, set.ID, 1, rankedRecords); err != nil {
+			return nil, err
+		}
+	}
+	one := *d
+	one.Elements = []design.Element{d.Elements[at]}
+	composer, err := compose.New(&one, fields)
+	if err != nil {
+		return nil, err
+	}
+	var values []string
+	var label compose.Label
+	for _, record := range records {
+		composer.Compose(&label, record)
+		if says := label.Parts[0].Says; says != "" {
+			values = append(values, says)
+		}
+	}
+	return values, nil
+}
