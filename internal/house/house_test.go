@@ -41,6 +41,22 @@ func TestLinesAreNotTooWide(t *testing.T) {
 	}
 }
 
+// mostLines is how long a file of Go is at most: what is longer has two subjects.
+const mostLines = 400
+
+// tables are files that list things, which are read by looking one up.
+var tables = map[string]bool{"core/formula/functions.go": true}
+
+func TestFilesAreNotTooLong(t *testing.T) {
+	for _, name := range tracked(t, "*.go", ":!internal/api", ":!*_test.go") {
+		source, err := os.ReadFile(filepath.Join(root, name))
+		require.NoError(t, err, name)
+		if lines := strings.Count(string(source), "\n"); lines > mostLines && !tables[name] {
+			t.Errorf("%s has %d lines", name, lines)
+		}
+	}
+}
+
 // rawLines returns the lines, from 1, that a raw string stands on.
 func rawLines(source []byte) map[int]bool {
 	lines, files := map[int]bool{}, token.NewFileSet()

@@ -1,3 +1,6 @@
+// Package server is the application as its interface sees it: Gin routes generated from api/openapi.yaml, sessions, and
+// checks of what comes in. Each subject has handlers in a package of its own below this one; they are thin: the rules
+// are in core, the data in store, the printing in runner.
 package server
 
 import (

@@ -21,13 +21,11 @@ import (
 	"oddspool/core/refusal"
 	"oddspool/core/safety/hazard"
 	"oddspool/core/safety/reference"
-	"oddspool/core/safety/sign"
 	"oddspool/core/safety/symbols"
 	"oddspool/internal/api"
 	"oddspool/internal/reach"
 	"oddspool/internal/server/designs"
 	"oddspool/internal/server/handler"
-	"oddspool/internal/sources"
 	"oddspool/internal/store"
 )
 
@@ -247,81 +245,6 @@ func (s *Safety) AddReferencePack(ctx context.Context,
 	return api.AddReferencePack200JSONResponse(shown), err
 }
 
-// AddAnnex implements api.StrictServerInterface.
-func (s *Safety) AddAnnex(ctx context.Context, req api.AddAnnexRequestObject) (api.AddAnnexResponseObject, error) {
-	u, err := handler.ReadUpload(req.Body)
-	if err != nil {
-		return nil, err
-	}
-	source, err := sources.Open(ctx, bytes.NewReader(u.Data), int64(len(u.Data)), u.Settings)
-	if err != nil {
-		return nil, err
-	}
-	defer source.Close()
-	var records [][]string
-	for record, err := range source.Records() {
-		if err != nil {
-			return nil, err
-		}
-		records = append(records, record)
-	}
-	from, err := s.inUse(ctx)
-	if err != nil {
-		return nil, err
-	}
-	files, read, err := from.WithAnnex(source.Fields, records)
-	if err != nil {
-		return nil, err
-	}
-	kept, err := s.Store.Packs(ctx)
-	if err != nil {
-		return nil, err
-	}
-	about := reference.About{Version: nextVersion(from.Version, kept), Date: time.Now().Format(time.DateOnly),
-		By: s.User(ctx),
-		Notes: fmt.Sprintf("%d substances of %s, %d rows, onto the pack %s", len(read.Substances), u.Name, len(records),
-			from.Version)}
-	var data bytes.Buffer
-	if err := reference.Write(&data, about, files, nil); err != nil {
-		return nil, err
-	}
-	made, err := reference.Kept(data.Bytes())
-	if err != nil {
-		return nil, err
-	}
-	if err := s.Store.KeepPack(ctx, made, data.Bytes(), s.User(ctx)); err != nil {
-		return nil, err
-	}
-	shown, err := s.reference(ctx,
-		fmt.Sprintf("%s is made of the table: %d of its %d rows are substances of it. It is not in use until you "+
-			"take it.", made.Version, len(read.Substances), len(records)))
-	told := make([]struct {
-		Index string `json:"index"`
-		Row   int    `json:"row"`
-		Text  string `json:"text"`
-	}, len(read.Told))
-	for i, t := range read.Told {
-		told[i].Index, told[i].Row, told[i].Text = t.Index, t.Row, t.Text
-	}
-	shown.Told = &told
-	return api.AddAnnex200JSONResponse(shown), err
-}
-
-// nextVersion returns a version that follows one and is not here yet.
-func nextVersion(from string, kept []store.KeptPack) string {
-	base := from
-	if parts := strings.Split(from, "."); len(parts) == mostVersionParts {
-		base = strings.Join(parts[:mostVersionParts-1], ".")
-	}
-	for n := 1; ; n++ {
-		version := fmt.Sprintf("%s.%d", base, n)
-		if reference.Newer(version, from) &&
-			!slices.ContainsFunc(kept, func(p store.KeptPack) bool { return p.Version == version }) {
-			return version
-		}
-	}
-}
-
 // mostVersionParts is how many numbers a version of a pack has at most.
 const mostVersionParts = 4
 
@@ -440,53 +363,4 @@ func (s *Safety) bookOf(ctx context.Context, version string) (*hazard.Book, erro
 		}
 	}
 	return pack.Book.With(own)
-}
-
-// ListSignTexts implements api.StrictServerInterface.
-func (s *Safety) ListSignTexts(ctx context.Context, _ api.ListSignTextsRequestObject) (api.ListSignTextsResponseObject,
-	error) {
-	pack, err := s.inUse(ctx)
-	if err != nil {
-		return nil, err
-	}
-	own, err := s.Store.SignTexts(ctx)
-	answer := api.ListSignTexts200JSONResponse{}
-	for _, text := range own {
-		answer = append(answer, api.SignText{Id: &text.ID, Kind: text.Kind, Symbols: text.Symbols,
-			Message: text.Message})
-	}
-	for _, text := range pack.Texts {
-		answer = append(answer, api.SignText{Kind: text.Kind, Symbols: text.Symbols, Message: text.Message})
-	}
-	return answer, err
-}
-
-// AddSignText implements api.StrictServerInterface.
-func (s *Safety) AddSignText(ctx context.Context, req api.AddSignTextRequestObject) (api.AddSignTextResponseObject,
-	error) {
-	b := req.Body
-	made := store.SignText{Kind: b.Kind, Symbols: b.Symbols, Message: strings.TrimSpace(b.Message)}
-	if made.Message == "" {
-		return nil, empty.With()
-	}
-	if b.Kind != "" && !slices.ContainsFunc(sign.Kinds, func(k sign.Kind) bool { return k.ID == b.Kind }) {
-		return nil, unknownSignalWord.With(b.Kind)
-	}
-	pack, err := s.inUse(ctx)
-	if err != nil {
-		return nil, err
-	}
-	for _, id := range b.Symbols {
-		if _, err := symbols.In(pack.Version, id); err != nil {
-			return nil, unknownId.With(id)
-		}
-	}
-	id, err := s.Store.AddSignText(ctx, made, s.User(ctx))
-	return api.AddSignText200JSONResponse{Id: &id, Kind: made.Kind, Symbols: made.Symbols, Message: made.Message}, err
-}
-
-// DropSignText implements api.StrictServerInterface.
-func (s *Safety) DropSignText(ctx context.Context, req api.DropSignTextRequestObject) (api.DropSignTextResponseObject,
-	error) {
-	return api.DropSignText204Response{}, s.Store.DropSignText(ctx, req.Id)
 }
