@@ -19,6 +19,14 @@ export default defineConfigWithVueTs(
       // What is not imported is left out of the page without a word.
       'vue/no-undef-components': ['error', { ignorePatterns: ['RouterLink', 'RouterView'] }],
       'vue/no-undef-properties': 'error',
+      'vue/no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            'VAttribute[directive=true][key.argument.name=/^(min|max|least|most)$/] Literal[raw=/[1-9]/]',
+          message: 'Take bounds from @/api/bounds: the contract and the form of a design have them.',
+        },
+      ],
     },
   },
   prettier,

@@ -2,7 +2,6 @@ import { readFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
 import { untrue } from '../contract'
 import type { Design, Element, Stock } from '@/api/documents'
-import { limits } from '@/api/limits'
 import { aligned, alike, around, cells, spread, spreadMiddles, touched } from '@/places/bench/arrange'
 import { asText, deedBetween, fromText } from '@/places/bench/clipboard'
 import { codeResized, cropped, duplicates, freePlace, fromMiddle, newElement, proportioned, resized } from '@/places/bench/elements'
@@ -117,23 +116,6 @@ test('new elements are held on the label and have ids of their own', () => {
   expect(freePlace(design({ kind: 'text', y: 3000, height: 6000 }, { kind: 'box', y: 0, height: 38_000 }))).toEqual({
     x: 3000,
     y: 10_000,
-  })
-})
-
-test('fields take no more than a design can have', () => {
-  const { $defs, properties } = JSON.parse(readFileSync(new URL('../../docs/design.schema.json', import.meta.url), 'utf8'))
-  const most = (of: Record<string, { maxLength: number }>, ...names: string[]) => Object.fromEntries(names.map((n) => [n, of[n]?.maxLength]))
-  const languages = properties.languages.properties
-  expect(limits).toEqual({
-    length: $defs.Length.maximum,
-    text: $defs.Piece.properties.text.maxLength,
-    formula: $defs.Piece.properties.formula.maxLength,
-    changeWith: $defs.Change.properties.with.items.maxLength,
-    group: $defs.Element.properties.group.maxLength,
-    host: $defs.CodeLooks.properties.host.maxLength,
-    question: most($defs.Question.properties, 'name', 'words', 'default', 'least', 'most', 'pattern'),
-    language: languages.own.maxLength,
-    translation: languages.words.items.properties.in.additionalProperties.maxLength,
   })
 })
 

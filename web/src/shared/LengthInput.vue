@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NInput } from 'naive-ui'
 import { ref, watch } from 'vue'
-import { limits } from '@/api/limits'
+import { designBounds } from '@/api/bounds'
 import { bareLength, parseLength, units } from './format'
 
 /** A length in micrometres, typed in millimetres or with its unit. */
@@ -32,7 +32,7 @@ function take() {
     wrong.value = `At least ${shown(props.least)} ${units.value}.`
     return
   }
-  const most = props.most ?? limits.length
+  const most = props.most ?? designBounds.Length.value.max
   if (Math.abs(length) > most) {
     wrong.value = `At most ${shown(most)} ${units.value}.`
     return

@@ -2,7 +2,7 @@
 import { NButton, NCheckbox, NInput, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { Element } from '@/api/documents'
-import { limits } from '@/api/limits'
+import { designBounds } from '@/api/bounds'
 import { plural } from '@/shared/format'
 import TextButton from '@/shared/TextButton.vue'
 import { aligned, alike, around, type Edge, type Moves, spread, spreadMiddles } from './arrange'
@@ -93,7 +93,7 @@ const edges: [Edge, string][][] = [
         <NInput
           v-model:value="typed"
           size="small"
-          :maxlength="limits.group"
+          :maxlength="designBounds.Element.group.maxlength"
           placeholder="group"
           class="name"
           :input-props="{ 'aria-label': 'Name of the group' }"

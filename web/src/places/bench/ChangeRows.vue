@@ -2,7 +2,7 @@
 import { NInput, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Piece } from '@/api/documents'
-import { limits } from '@/api/limits'
+import { designBounds } from '@/api/bounds'
 import TextButton from '@/shared/TextButton.vue'
 import { useFormulas } from './useFormulas'
 
@@ -46,7 +46,7 @@ const nameOf = (change: Change, at: number) => {
         <NInput
           size="small"
           :value="value"
-          :maxlength="limits.changeWith"
+          :maxlength="designBounds.Change.with.maxlength"
           :input-props="{ 'aria-label': `Change ${i + 1}: ${nameOf(change, at)}` }"
           class="with"
           @update:value="put(i, at, $event)"

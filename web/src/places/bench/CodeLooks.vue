@@ -1,9 +1,9 @@
 <script setup lang="ts">
+import { designBounds } from '@/api/bounds'
 import { NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Design, Element } from '@/api/documents'
-import { limits } from '@/api/limits'
 import { lengthText, plural } from '@/shared/format'
 import LengthInput from '@/shared/LengthInput.vue'
 import { visible } from '@/shared/visible'
@@ -96,6 +96,8 @@ function choose(symbology: string) {
 }
 
 const ranking = ref(false)
+
+const bounded = (of: 'module' | 'columns' | 'narrower' | 'ratio') => designBounds.CodeLooks[of]
 </script>
 
 <template>
@@ -124,7 +126,7 @@ const ranking = ref(false)
       :model-value="code.module"
       label="Module wanted"
       :decimals="3"
-      :least="20"
+      :least="bounded('module').min"
       class="narrow"
       @update:model-value="emit('set', { module: $event })"
     />
@@ -150,7 +152,7 @@ const ranking = ref(false)
         :model-value="facts.width"
         label="Width with quiet zones"
         :decimals="1"
-        :least="20"
+        :least="bounded('module').min"
         class="narrow"
         @update:model-value="widen"
       />
@@ -205,7 +207,7 @@ const ranking = ref(false)
       size="small"
       :default-value="code.host ?? ''"
       placeholder="https://id.gs1.org"
-      :maxlength="limits.host"
+      :maxlength="designBounds.CodeLooks.host.maxlength"
       class="wide"
       :input-props="{ 'aria-label': 'Where the link begins' }"
       @change="emit('set', { host: $event.trim() || undefined })"
@@ -213,10 +215,10 @@ const ranking = ref(false)
   </SheetRow>
   <SheetRow v-if="guide?.columns" name="Columns">
     <NInputNumber
+      :min="bounded('columns').min"
       size="small"
       :show-button="false"
       :value="code.columns || null"
-      :min="1"
       :max="guide.columns"
       placeholder="as suits"
       class="tiny"
@@ -293,11 +295,10 @@ const ranking = ref(false)
   </SheetRow>
   <SheetRow v-if="guide?.ratio" name="Wide to narrow">
     <NInputNumber
+      v-bind="bounded('ratio')"
       size="small"
       :show-button="false"
       :value="code.ratio || null"
-      :min="2"
-      :max="3"
       :step="0.1"
       placeholder="usual"
       class="tiny"
@@ -307,11 +308,10 @@ const ranking = ref(false)
   </SheetRow>
   <SheetRow v-if="guide && !guide.is2d" name="Bars narrower by">
     <NInputNumber
+      v-bind="bounded('narrower')"
       size="small"
       :show-button="false"
       :value="code.narrower ?? 0"
-      :min="0"
-      :max="20"
       class="tiny"
       :input-props="{ 'aria-label': 'Dots by which bars are narrower' }"
       @update:value="emit('set', { narrower: $event || undefined })"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { designBounds } from '@/api/bounds'
 import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Element, Piece } from '@/api/documents'
@@ -35,11 +36,10 @@ const worded = computed(
     />
     <NInputNumber
       v-if="worded"
+      v-bind="designBounds.CodeLooks.points"
       size="small"
       :show-button="false"
       :value="code.points || 8"
-      :min="1"
-      :max="200"
       :input-props="{ 'aria-label': 'Size of readable text in points' }"
       class="tiny"
       @update:value="$event && emit('set', { points: $event })"

@@ -9,6 +9,7 @@ import type { Division } from './arrange'
 const props = defineProps<{ fields: readonly string[] }>()
 const emit = defineEmits<{ divide: [how: Division] }>()
 
+const side = { min: 1, max: 100 } // of a row, or a column; all boxes together are bounded below
 const open = ref(false)
 const rows = ref(2)
 const columns = ref(3)
@@ -42,8 +43,7 @@ function divide() {
       <NInputNumber
         v-model:value="rows"
         size="small"
-        :min="1"
-        :max="100"
+        v-bind="side"
         :show-button="false"
         :input-props="{ 'aria-label': 'Rows' }"
         ><template #suffix>rows</template></NInputNumber
@@ -51,8 +51,7 @@ function divide() {
       <NInputNumber
         v-model:value="columns"
         size="small"
-        :min="1"
-        :max="100"
+        v-bind="side"
         :show-button="false"
         :input-props="{ 'aria-label': 'Columns of boxes' }"
         ><template #suffix>columns</template></NInputNumber

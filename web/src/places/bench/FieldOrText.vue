@@ -2,7 +2,7 @@
 import { NInput, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { fieldOf, type Piece, textOf } from '@/api/documents'
-import { limits } from '@/api/limits'
+import { designBounds } from '@/api/bounds'
 import { meant, visible } from '@/shared/visible'
 
 /**
@@ -57,7 +57,7 @@ function choose(value: string) {
       ref="input"
       size="small"
       :value="words"
-      :maxlength="limits.text"
+      :maxlength="designBounds.Piece.text.maxlength"
       :input-props="{ 'aria-label': `${label}: text`, spellcheck: false }"
       placeholder="type it"
       @update:value="emit('set', $event ? [{ text: meant($event) }] : [])"

@@ -2,7 +2,7 @@
 import { NButton, NInput, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import type { Design } from '@/api/documents'
-import { limits } from '@/api/limits'
+import { designBounds } from '@/api/bounds'
 import { plural } from '@/shared/format'
 import PanelDialog from '@/shared/PanelDialog.vue'
 
@@ -79,7 +79,7 @@ function end() {
         >They are written in
         <NInput
           v-model:value="own"
-          :maxlength="limits.language"
+          :maxlength="designBounds.Design['languages.own'].maxlength"
           size="small"
           :input-props="{ 'aria-label': 'They are written in' }"
       /></label>
@@ -107,7 +107,7 @@ function end() {
             <NInput
               size="small"
               :value="words[text]?.[name] ?? ''"
-              :maxlength="limits.translation"
+              :maxlength="designBounds.Design['languages.words.in'].maxlength"
               :status="words[text]?.[name] ? undefined : 'warning'"
               placeholder=""
               :input-props="{ 'aria-label': `${text} in ${name}` }"

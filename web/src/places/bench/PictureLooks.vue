@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { designBounds } from '@/api/bounds'
 import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import { api } from '@/api/client'
@@ -67,11 +68,10 @@ const ways = [
   </SheetRow>
   <SheetRow name="Lighter by">
     <NInputNumber
+      v-bind="designBounds.PictureLooks.lighter"
       size="small"
       :show-button="false"
       :value="picture.lighter ?? 0"
-      :min="-100"
-      :max="100"
       :input-props="{ 'aria-label': 'Lighter by per cent' }"
       class="narrow"
       @update:value="emit('set', { lighter: $event || undefined })"
@@ -90,12 +90,11 @@ const ways = [
     <span class="crop">
       <NInputNumber
         v-for="side in sides"
+        v-bind="designBounds.PictureLooks['crop.left']"
         :key="side"
         size="tiny"
         :show-button="false"
         :value="crop[side] ?? 0"
-        :min="0"
-        :max="98"
         :input-props="{ 'aria-label': `Cut off ${side}, in per cent` }"
         @update:value="cut({ ...crop, [side]: $event ?? 0 })"
       >

@@ -4,7 +4,7 @@ import { NButton, NInput, NSelect } from 'naive-ui'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { type Element, fieldOf, type Piece } from '@/api/documents'
-import { limits } from '@/api/limits'
+import { designBounds } from '@/api/bounds'
 import PanelDialog from '@/shared/PanelDialog.vue'
 import TextButton from '@/shared/TextButton.vue'
 import ChangeRows from './ChangeRows.vue'
@@ -111,7 +111,7 @@ function take() {
       <NInput
         ref="input"
         v-model:value="formula"
-        :maxlength="limits.formula"
+        :maxlength="designBounds.Piece.formula.maxlength"
         type="textarea"
         :autosize="{ minRows: 2, maxRows: 6 }"
         placeholder='such as upper(contents) + ", lot " + lot'

@@ -3,7 +3,7 @@ import { NButton, NCheckbox, NInput, NSelect } from 'naive-ui'
 import { ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
-import { limits } from '@/api/limits'
+import { designBounds } from '@/api/bounds'
 import PanelDialog from '@/shared/PanelDialog.vue'
 import TextButton from '@/shared/TextButton.vue'
 
@@ -63,13 +63,17 @@ function take() {
       <legend>Question {{ i + 1 }}</legend>
       <label
         >Name
-        <NInput v-model:value="q.name" :maxlength="limits.question.name" size="small" placeholder="batch"
+        <NInput
+          v-model:value="q.name"
+          :maxlength="designBounds.Question.name.maxlength"
+          size="small"
+          placeholder="batch"
       /></label>
       <label class="wide"
         >Asked as
         <NInput
           v-model:value="q.words"
-          :maxlength="limits.question.words"
+          :maxlength="designBounds.Question.words.maxlength"
           size="small"
           :placeholder="`Which ${q.name || 'batch'}?`"
       /></label>
@@ -128,24 +132,36 @@ function take() {
       <template v-if="q.kind !== 'choice' && q.kind !== 'yes or no'">
         <label
           >Least {{ measured(q.kind) }}
-          <NInput v-model:value="q.least" :maxlength="limits.question.least" size="small" placeholder=""
+          <NInput
+            v-model:value="q.least"
+            :maxlength="designBounds.Question.least.maxlength"
+            size="small"
+            placeholder=""
         /></label>
         <label
           >Most {{ measured(q.kind) }}
-          <NInput v-model:value="q.most" :maxlength="limits.question.most" size="small" placeholder=""
+          <NInput
+            v-model:value="q.most"
+            :maxlength="designBounds.Question.most.maxlength"
+            size="small"
+            placeholder=""
         /></label>
       </template>
       <label v-if="q.kind === 'text'"
         >Pattern
         <NInput
           v-model:value="q.pattern"
-          :maxlength="limits.question.pattern"
+          :maxlength="designBounds.Question.pattern.maxlength"
           size="small"
           placeholder="\d\d[A-Z]\d+"
       /></label>
       <label
         >Answer at first
-        <NInput v-model:value="q.default" :maxlength="limits.question.default" size="small" placeholder=""
+        <NInput
+          v-model:value="q.default"
+          :maxlength="designBounds.Question.default.maxlength"
+          size="small"
+          placeholder=""
       /></label>
       <NCheckbox v-model:checked="q.must">must be answered</NCheckbox>
       <TextButton @click="list.splice(i, 1)">Take it away</TextButton>

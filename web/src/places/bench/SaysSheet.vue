@@ -3,7 +3,7 @@ import { NDropdown, NSelect } from 'naive-ui'
 import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { type Element, fieldOf, type Piece, textOf } from '@/api/documents'
-import { limits } from '@/api/limits'
+import { designBounds } from '@/api/bounds'
 import { controls, meant, visible } from '@/shared/visible'
 import TextButton from '@/shared/TextButton.vue'
 import Gs1Builder from './Gs1Builder.vue'
@@ -175,7 +175,7 @@ function key(event: KeyboardEvent, i: number) {
         <template v-else>
           <textarea
             :value="shown(piece)"
-            :maxlength="limits.text"
+            :maxlength="designBounds.Piece.text.maxlength"
             :rows="shown(piece).split('\n').length"
             :cols="
               Math.min(

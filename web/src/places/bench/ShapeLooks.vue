@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { designBounds } from '@/api/bounds'
 import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Element } from '@/api/documents'
@@ -140,11 +141,10 @@ function weigh(weight: number) {
   </SheetRow>
   <SheetRow v-if="!line && shape.fill" name="Tint">
     <NInputNumber
+      v-bind="designBounds.Shape.tint"
       size="small"
       :show-button="false"
       :value="shape.tint || 100"
-      :min="1"
-      :max="100"
       :input-props="{ 'aria-label': 'Tint in per cent' }"
       class="narrow"
       @update:value="set({ tint: $event && $event < 100 ? $event : undefined })"

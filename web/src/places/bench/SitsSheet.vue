@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { designBounds } from '@/api/bounds'
 import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import type { Element } from '@/api/documents'
 import LengthInput from '@/shared/LengthInput.vue'
@@ -63,11 +64,10 @@ const rows = [
     <div v-if="element.text" class="row">
       <span>Angle</span>
       <NInputNumber
+        v-bind="designBounds.Element.angle"
         size="small"
         :show-button="false"
         :value="element.angle ?? 0"
-        :min="-180"
-        :max="180"
         :input-props="{ 'aria-label': 'Angle in degrees besides' }"
         @update:value="set({ angle: $event || undefined })"
       >

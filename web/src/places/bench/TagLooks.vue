@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { designBounds } from '@/api/bounds'
 import { NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import { api, type Schemas } from '@/api/client'
@@ -77,11 +78,10 @@ const set = (to: Partial<Looks>) => {
   </template>
   <SheetRow v-if="!scheme" name="Application family">
     <NInputNumber
+      v-bind="designBounds.TagLooks.afi"
       size="small"
       class="wide"
       :value="tag.afi ?? null"
-      :min="0"
-      :max="255"
       :precision="0"
       clearable
       placeholder="none: an EPC"

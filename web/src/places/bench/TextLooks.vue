@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { designBounds } from '@/api/bounds'
 import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import { api, asForm } from '@/api/client'
@@ -78,18 +79,17 @@ function setFit(to: string) {
       v-if="text.capitals"
       :model-value="text.capitals"
       label="Height of capitals"
-      :least="100"
+      :least="designBounds.TextLooks.capitals.min"
       :decimals="2"
       class="narrow"
       @update:model-value="emit('set', { capitals: $event })"
     />
     <NInputNumber
       v-else
+      v-bind="designBounds.Points.value"
       size="small"
       :show-button="false"
       :value="text.points"
-      :min="1"
-      :max="2000"
       :step="0.5"
       :input-props="{ 'aria-label': 'Size of type in points' }"
       class="narrow"
@@ -136,11 +136,10 @@ function setFit(to: string) {
   </SheetRow>
   <SheetRow v-if="fit === 'shrink'" name="Smallest">
     <NInputNumber
+      v-bind="designBounds.TextLooks.shrinkTo"
       size="small"
       :show-button="false"
       :value="text.shrinkTo"
-      :min="1"
-      :max="2000"
       :step="0.5"
       :input-props="{ 'aria-label': 'Smallest size of type in points' }"
       class="narrow"
@@ -151,11 +150,10 @@ function setFit(to: string) {
   </SheetRow>
   <SheetRow name="From line to line">
     <NInputNumber
+      v-bind="designBounds.TextLooks.spacing"
       size="small"
       :show-button="false"
       :value="text.spacing || 100"
-      :min="10"
-      :max="1000"
       :input-props="{ 'aria-label': 'From line to line, in per cent' }"
       class="third"
       @update:value="emit('set', { spacing: $event === 100 || !$event ? undefined : $event })"
@@ -165,11 +163,10 @@ function setFit(to: string) {
   </SheetRow>
   <SheetRow name="Between letters">
     <NInputNumber
+      v-bind="designBounds.TextLooks.tracking"
       size="small"
       :show-button="false"
       :value="text.tracking ?? 0"
-      :min="-20"
-      :max="200"
       :input-props="{ 'aria-label': 'More room between letters, in per cent of the size' }"
       class="third"
       @update:value="emit('set', { tracking: $event || undefined })"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { designBounds } from '@/api/bounds'
 import { NButton, NCheckbox, NCheckboxGroup, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref, shallowRef } from 'vue'
 import { api, type Schemas } from '@/api/client'
@@ -87,6 +88,8 @@ async function keep() {
   )
   if (data) emit('kept', data)
 }
+
+const bounded = (of: 'headDots' | 'ribbon' | 'speed' | 'slowSpeed') => designBounds.Printer[of]
 </script>
 
 <template>
@@ -123,8 +126,8 @@ async function keep() {
         <span>Dots across the head</span>
         <NInputNumber
           v-model:value="does.headDots"
+          v-bind="bounded('headDots')"
           :show-button="false"
-          :min="1"
           :input-props="{ 'aria-label': 'Dots across the head' }"
         />
       </label>
@@ -136,9 +139,8 @@ async function keep() {
         <span>A new ribbon has, in metres</span>
         <NInputNumber
           v-model:value="does.ribbon"
+          v-bind="bounded('ribbon')"
           :show-button="false"
-          :min="0"
-          :max="5000"
           placeholder="not told"
           :input-props="{ 'aria-label': 'Metres on a new ribbon' }"
         />
@@ -171,10 +173,10 @@ async function keep() {
       <label v-for="speed in speeds" :key="speed.key">
         <span>{{ speed.name }} speed, mm/s</span>
         <NInputNumber
+          v-bind="bounded(speed.key)"
           :value="does[speed.key] ?? null"
           placeholder="not known"
           :show-button="false"
-          :min="0"
           :input-props="{ 'aria-label': `${speed.name} speed in mm/s` }"
           @update:value="does[speed.key] = $event ?? undefined"
         />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { requestBounds } from '@/api/bounds'
 import { NButton, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { api, type Problem, type Schemas } from '@/api/client'
@@ -121,11 +122,10 @@ async function nudge(setup: Schemas['Setup'], dx: number, dy: number) {
       <label>
         <span>Darkness</span>
         <NInputNumber
+          v-bind="requestBounds.SetupAbout.darkness"
           :value="edited.about.darkness ?? null"
           size="small"
           :show-button="false"
-          :min="0"
-          :max="100"
           placeholder="its own"
           :input-props="{ 'aria-label': 'Darkness in per cent' }"
           @update:value="edited.about.darkness = $event ?? 0"
@@ -136,10 +136,10 @@ async function nudge(setup: Schemas['Setup'], dx: number, dy: number) {
       <label>
         <span>Speed</span>
         <NInputNumber
+          v-bind="requestBounds.SetupAbout.speed"
           :value="edited.about.speed || null"
           size="small"
           :show-button="false"
-          :min="0"
           placeholder="its own"
           :input-props="{ 'aria-label': 'Speed in mm/s' }"
           @update:value="edited.about.speed = $event ?? 0"
@@ -160,9 +160,9 @@ async function nudge(setup: Schemas['Setup'], dx: number, dy: number) {
       <label v-if="edited.about.finish === 'cut'">
         <span>Cut after every</span>
         <NInputNumber
+          v-bind="requestBounds.SetupAbout.cutEvery"
           size="small"
           :show-button="false"
-          :min="0"
           :value="edited.about.cutEvery || null"
           placeholder="at the end"
           :input-props="{ 'aria-label': 'Labels between two cuts' }"

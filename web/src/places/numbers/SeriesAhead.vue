@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { requestBounds } from '@/api/bounds'
 import { NButton, NInput, NInputNumber, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
@@ -65,9 +66,8 @@ async function goOn() {
       />
       <NInputNumber
         v-if="by === 'ahead'"
+        v-bind="requestBounds.AdvanceSeries.ahead"
         v-model:value="ahead"
-        :min="0"
-        :max="1_000_000"
         :precision="0"
         placeholder="more than were given"
         :input-props="{ 'aria-label': 'Numbers to skip' }"

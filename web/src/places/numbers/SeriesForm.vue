@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { requestBounds } from '@/api/bounds'
 import { NButton, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
@@ -141,10 +142,9 @@ async function make() {
         <label
           >Digits of each
           <NInputNumber
+            v-bind="requestBounds.SeriesCounts.width"
             v-model:value="width"
             :show-button="false"
-            :min="1"
-            :max="60"
             placeholder="as needed"
             :input-props="{ 'aria-label': 'Digits of each' }"
         /></label>

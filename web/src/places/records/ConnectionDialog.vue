@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { requestBounds } from '@/api/bounds'
 import { NButton, NInput, NInputNumber, NPopconfirm, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
@@ -84,10 +85,9 @@ async function close() {
         <label
           >Port
           <NInputNumber
+            v-bind="requestBounds.Place.port"
             :input-props="{ 'aria-label': 'Port' }"
             :value="place.port || null"
-            :min="1"
-            :max="65535"
             :show-button="false"
             :placeholder="String(usualPorts[place.kind])"
             @update:value="place.port = $event ?? undefined"

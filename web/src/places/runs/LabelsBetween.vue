@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { requestBounds } from '@/api/bounds'
 import { NButton, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
@@ -109,10 +110,9 @@ const where = (b: Beside) => props.printers.find((p) => p.id === b.printerId)?.n
     <form v-if="open" class="rows" @submit.prevent="emit('take', written)">
       <div v-for="(b, i) in rows" :key="i" class="row">
         <NInputNumber
+          v-bind="requestBounds.Beside.copies"
           v-model:value="b.copies"
           size="small"
-          :min="1"
-          :max="100"
           :show-button="false"
           class="few"
           :input-props="{ 'aria-label': `How many at a time, ${i + 1}` }"
@@ -144,10 +144,9 @@ const where = (b: Beside) => props.printers.find((p) => p.id === b.printerId)?.n
         />
         <NInputNumber
           v-if="b.when === 'labels'"
+          v-bind="requestBounds.Beside.every"
           v-model:value="b.every"
           size="small"
-          :min="1"
-          :max="1000000"
           :show-button="false"
           class="every"
           :input-props="{ 'aria-label': `Labels that one stands for, ${i + 1}` }"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { requestBounds } from '@/api/bounds'
 import { NButton, NInputNumber, NProgress, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
@@ -76,9 +77,9 @@ async function move(printerId: number) {
         <label class="last">
           Last label out
           <NInputNumber
+            v-bind="requestBounds.LastOut.lastLabel"
             v-model:value="lastLabel"
             size="large"
-            :min="0"
             :max="print.lastLabel"
             :show-button="false"
             :placeholder="print.inDoubt ? 'look' : undefined"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { requestBounds } from '@/api/bounds'
 import { NButton, NCheckbox, NInput, NInputNumber } from 'naive-ui'
 import { refDebounced } from '@vueuse/core'
 import { computed, reactive, ref, watch } from 'vue'
@@ -125,11 +126,10 @@ function take() {
             <td class="number quiet">{{ row.number }}</td>
             <td>
               <NInputNumber
+                v-bind="requestBounds.HowMany.corrected"
                 size="tiny"
                 :show-button="false"
                 :value="corrected[String(row.number)] ?? (row.copies || usual || null)"
-                :min="0"
-                :max="1000000"
                 placeholder=""
                 class="copies"
                 :input-props="{ 'aria-label': `Labels of record ${row.number}` }"

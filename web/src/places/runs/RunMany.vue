@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { requestBounds } from '@/api/bounds'
 import { NButton, NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
@@ -72,10 +73,9 @@ const fills = computed(() =>
       />
       <NInputNumber
         v-if="!field"
+        v-bind="requestBounds.HowMany.each"
         v-model:value="each"
         :show-button="false"
-        :min="1"
-        :max="1000000"
         class="each"
         :input-props="{ 'aria-label': 'Labels of each record' }"
       />
@@ -93,10 +93,9 @@ const fills = computed(() =>
           class="from"
         />
         <NInputNumber
+          v-bind="requestBounds.HowMany.pack"
           v-model:value="pack"
           :show-button="false"
-          :min="1"
-          :max="1000000"
           placeholder="a label a piece"
           class="pack"
           :input-props="{ 'aria-label': 'Pieces in a pack, a label for each pack' }"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { requestBounds } from '@/api/bounds'
 import { NButton, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -272,9 +273,9 @@ const seen = ref(1)
             <h2 id="q-start">Begin at place</h2>
             <p class="edit">
               <NInputNumber
+                v-bind="requestBounds.StartPrint.start"
                 v-model:value="start"
                 size="small"
-                :min="1"
                 :max="run.perPage"
                 :show-button="false"
                 class="each"

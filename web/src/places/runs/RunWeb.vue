@@ -13,6 +13,7 @@ const props = defineProps<{ runId: number; total: number; made: string; stock?: 
 const from = defineModel<number>('from', { required: true })
 
 const most = 6
+const first = 1 // label of a run
 const { data: shown } = useAsked((signal) => {
   if (!props.made) return undefined
   const query = { from: from.value, most }
@@ -41,14 +42,14 @@ function step(by: number) {
       </figure>
     </div>
     <p class="walk">
-      <TextButton :disabled="from <= 1" @click="step(-most)">Earlier</TextButton>
+      <TextButton :disabled="from <= first" @click="step(-most)">Earlier</TextButton>
       <label>
         Label
         <NInputNumber
           :value="from"
           size="small"
-          :min="1"
-          :max="Math.max(total, 1)"
+          :min="first"
+          :max="Math.max(total, first)"
           :show-button="false"
           class="number"
           :input-props="{ 'aria-label': 'First label shown' }"

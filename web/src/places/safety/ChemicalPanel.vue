@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { requestBounds } from '@/api/bounds'
 import { NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
@@ -287,11 +288,10 @@ async function take() {
           <label
             >Container holds
             <NInputNumber
+              v-bind="requestBounds.HazardRequest.volume"
               v-model:value="spec.volume"
               size="small"
               :show-button="false"
-              :min="0"
-              :max="100000"
               :input-props="{ 'aria-label': 'Container holds litres' }"
               ><template #suffix>l</template></NInputNumber
             >

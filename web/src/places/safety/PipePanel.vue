@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { requestBounds } from '@/api/bounds'
 import { NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import { api, type Schemas } from '@/api/client'
@@ -106,11 +107,10 @@ async function take() {
         </PipeFact>
         <PipeFact v-model:field="spec.diameterField" name="Outside diameter" :fields="fieldOptions">
           <NInputNumber
+            v-bind="requestBounds.PipeRequest.diameter"
             v-model:value="spec.diameter"
             size="small"
             :show-button="false"
-            :min="1"
-            :max="10000"
             :disabled="spec.diameterField !== ''"
             :input-props="{ 'aria-label': 'Outside diameter' }"
             ><template #suffix>mm</template></NInputNumber

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { requestBounds } from '@/api/bounds'
 import { NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
@@ -146,11 +147,10 @@ async function take() {
           <label
             >Read from
             <NInputNumber
+              v-bind="requestBounds.SignRequest.distance"
               v-model:value="spec.distance"
               size="small"
               :show-button="false"
-              :min="0.1"
-              :max="1000"
               placeholder="anywhere"
               :input-props="{ 'aria-label': 'Read from metres' }"
               ><template #suffix>m</template></NInputNumber

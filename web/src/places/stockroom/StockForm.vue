@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { designBounds } from '@/api/bounds'
 import { NButton, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { watchDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
@@ -204,12 +205,11 @@ async function keep() {
           <div v-if="stock.kind === 'die-cut'">
             <span>Lanes</span>
             <NInputNumber
+              v-bind="designBounds.Stock.lanes"
               v-model:value="stock.lanes"
               size="small"
               :show-button="false"
               placeholder="1"
-              :min="1"
-              :max="40"
               :input-props="{ 'aria-label': 'Lanes' }"
             />
           </div>
@@ -217,22 +217,20 @@ async function keep() {
             <div>
               <span>Columns</span>
               <NInputNumber
+                v-bind="designBounds.Stock['sheet.columns']"
                 v-model:value="stock.sheet.columns"
                 size="small"
                 :show-button="false"
-                :min="1"
-                :max="200"
                 :input-props="{ 'aria-label': 'Columns' }"
               />
             </div>
             <div>
               <span>Rows</span>
               <NInputNumber
+                v-bind="designBounds.Stock['sheet.rows']"
                 v-model:value="stock.sheet.rows"
                 size="small"
                 :show-button="false"
-                :min="1"
-                :max="200"
                 :input-props="{ 'aria-label': 'Rows' }"
               />
             </div>

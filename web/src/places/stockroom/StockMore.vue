@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { designBounds } from '@/api/bounds'
 import { NButton, NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Stock } from '@/api/documents'
@@ -136,12 +137,11 @@ function fill(at: number) {
       <div>
         <span>Pieces on a full roll</span>
         <NInputNumber
+          v-bind="designBounds.Stock.perRoll"
           :value="stock.perRoll ?? null"
           size="small"
           clearable
           :show-button="false"
-          :min="1"
-          :max="1000000"
           placeholder="by its size"
           :input-props="{ 'aria-label': 'Pieces on a full roll' }"
           @update:value="stock.perRoll = $event ?? undefined"
@@ -172,19 +172,17 @@ function fill(at: number) {
           <LengthInput v-model="stock.inlay.chipX" label="Chip from left" />
           <LengthInput v-model="stock.inlay.chipY" label="Chip from top" />
           <NInputNumber
+            v-bind="designBounds.Stock['inlay.epcBits']"
             v-model:value="stock.inlay.epcBits"
             size="small"
             :show-button="false"
-            :min="16"
-            :max="496"
             :input-props="{ 'aria-label': 'Bits for the identifier' }"
           />
           <NInputNumber
+            v-bind="designBounds.Stock['inlay.userBits']"
             :value="stock.inlay.userBits ?? 0"
             size="small"
             :show-button="false"
-            :min="0"
-            :max="65536"
             :input-props="{ 'aria-label': 'Bits of user memory' }"
             @update:value="stock.inlay && (stock.inlay.userBits = $event ?? undefined)"
           />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { requestBounds } from '@/api/bounds'
 import { NButton, NInput, NInputNumber } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { api } from '@/api/client'
@@ -66,11 +67,10 @@ async function take(id: number) {
     </ul>
     <form @submit.prevent="left && add()">
       <NInputNumber
+        v-bind="requestBounds.AddRolls.rolls"
         v-model:value="how"
         size="small"
         class="how"
-        :min="1"
-        :max="1000"
         :show-button="false"
         :input-props="{ 'aria-label': 'How many' }"
       />
@@ -79,7 +79,7 @@ async function take(id: number) {
         v-model:value="left"
         size="small"
         class="left"
-        :min="per === 1 ? 1 : 0.1"
+        :min="requestBounds.AddRolls.left.min / per"
         :show-button="false"
         :input-props="{ 'aria-label': 'What is on each' }"
         ><template #suffix>{{ words }}</template></NInputNumber
