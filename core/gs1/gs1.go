@@ -142,6 +142,44 @@ func valueAt(text string, from int) (value string, end int) {
 	return plain.String() + text[from:end], end
 }
 
+// A Run is an identifier in brackets and the value behind it, up to the next one.
+type Run struct {
+	AI    string // empty: the value stands before the first identifier
+	Value string
+}
+
+// Runs takes a text apart at the identifiers that there are, and checks nothing. Brackets with other digits belong to
+// the value that they stand in.
+func Runs(text string) (runs []Run) {
+	run, at := Run{}, 0
+	for at < len(text) {
+		id, length := "", 0
+		if text[at] == '(' {
+			if id, length = bracketed(text[at:]); length > 0 && Find(id) == nil {
+				id, length = "", 0
+				run.Value += text[at : at+1]
+				at++
+				continue
+			}
+		}
+		if length > 0 {
+			if run != (Run{}) {
+				runs = append(runs, run)
+			}
+			run, at = Run{AI: id}, at+length
+			continue
+		}
+		at += escapeAt(text, at)
+		_, size := utf8.DecodeRuneInString(text[at:])
+		run.Value += text[at : at+size]
+		at += size
+	}
+	if run != (Run{}) {
+		runs = append(runs, run)
+	}
+	return runs
+}
+
 var escaper = strings.NewReplacer(`\`, `\\`, `(`, `\(`, `)`, `\)`)
 
 // Escape writes a value so that Parse takes all of it for data, whatever stands in it.

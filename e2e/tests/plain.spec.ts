@@ -5,7 +5,6 @@ import type { Design, Element, Stock } from '@/api/documents'
 import { aligned, alike, around, cells, spread, spreadMiddles, touched } from '@/places/bench/arrange'
 import { asText, deedBetween, fromText } from '@/places/bench/clipboard'
 import { codeResized, cropped, duplicates, freePlace, fromMiddle, newElement, proportioned, resized } from '@/places/bench/elements'
-import { piecesOf, rowsOf } from '@/places/bench/gs1'
 import { type Ground, snapped, snappedHandle } from '@/places/bench/snap'
 import { useGrid } from '@/places/records/useGrid'
 import { drawnHeight, drawStock, type Drawn } from '@/places/stockroom/pieces'
@@ -26,24 +25,6 @@ test('control characters are shown by their names, and taken back', () => {
   expect(meant('\\x1d\\x1E\\xff')).toBe('\u001d\u001e\u00ff')
   expect(meant('‹ABC› ‹gs› \\xzz')).toBe('‹ABC› ‹gs› \\xzz')
   for (const { char } of controls) expect(visible(char)).toMatch(/^‹[A-Z]{2,3}›$/)
-})
-
-test('GS1 data is taken apart at its identifiers and put together again', () => {
-  const known = new Set(['01', '10', '21', '3103'])
-  const says = [{ text: '(01)' }, { field: 'gtin' }, { text: '(10)26' }, { field: 'lot' }, { text: '(3103)001750' }]
-  expect(rowsOf(says, known)).toEqual([
-    { ai: '01', value: [{ field: 'gtin' }] },
-    { ai: '10', value: [{ text: '26' }, { field: 'lot' }] },
-    { ai: '3103', value: [{ text: '001750' }] },
-  ])
-  expect(piecesOf(rowsOf(says, known))).toEqual(says)
-  expect(rowsOf([{ text: '(01)09521234543213(21)A(7)' }], known), 'a value may have brackets').toEqual([
-    { ai: '01', value: [{ text: '09521234543213' }] },
-    { ai: '21', value: [{ text: 'A(7)' }] },
-  ])
-  expect(rowsOf([{ text: 'kelp' }], known)).toEqual([])
-  expect(rowsOf([], known)).toEqual([])
-  expect(piecesOf([{ ai: '01', value: [] }])).toEqual([{ text: '(01)' }])
 })
 
 const box = { x: 10_000, y: 20_000, width: 40_000, height: 12_000 }

@@ -1794,6 +1794,30 @@ type Formulas struct {
 // FoundCode defines model for FoundCode.
 type FoundCode = artwork.Found
 
+// Gs1Apart defines model for Gs1Apart.
+type Gs1Apart struct {
+	// Fields Names of fields that values can be of.
+	Fields *[]string   `json:"fields,omitempty"`
+	Pieces []SaidPiece `json:"pieces"`
+
+	// Record Whose values tell what fields hold.
+	Record *int `json:"record,omitempty"`
+
+	// RecordSetId The records that some of them are of.
+	RecordSetId *int64 `json:"recordSetId,omitempty"`
+}
+
+// Gs1Row defines model for Gs1Row.
+type Gs1Row = design.GS1Row
+
+// Gs1Rows defines model for Gs1Rows.
+type Gs1Rows struct {
+	Rows []Gs1Row `json:"rows"`
+
+	// Suits Identifiers, by the fields that they suit.
+	Suits map[string]string `json:"suits"`
+}
+
 // HazardAnswer defines model for HazardAnswer.
 type HazardAnswer struct {
 	Answered *[]HazardQuestion `json:"answered,omitempty"`
@@ -3034,6 +3058,9 @@ type RunTag struct {
 // RunTagOutcome defines model for RunTag.Outcome.
 type RunTagOutcome string
 
+// SaidPiece One piece of what an element says, as docs/design.schema.json has it.
+type SaidPiece = design.Piece
+
 // SaveDesign defines model for SaveDesign.
 type SaveDesign struct {
 	// Document A design document; its own schema is docs/design.schema.json.
@@ -3860,6 +3887,9 @@ type FindWordsParams struct {
 	Words string `form:"words" json:"words"`
 }
 
+// BuildGs1JSONBody defines parameters for BuildGs1.
+type BuildGs1JSONBody = []Gs1Row
+
 // FindStatementsParams defines parameters for FindStatements.
 type FindStatementsParams struct {
 	Search   string  `form:"search" json:"search"`
@@ -4260,6 +4290,12 @@ type KeepRevisionJSONRequestBody KeepRevisionJSONBody
 // TryFormulaJSONRequestBody defines body for TryFormula for application/json ContentType.
 type TryFormulaJSONRequestBody = FormulaTry
 
+// BuildGs1JSONRequestBody defines body for BuildGs1 for application/json ContentType.
+type BuildGs1JSONRequestBody = BuildGs1JSONBody
+
+// TakeGs1ApartJSONRequestBody defines body for TakeGs1Apart for application/json ContentType.
+type TakeGs1ApartJSONRequestBody = Gs1Apart
+
 // LabelHazardsJSONRequestBody defines body for LabelHazards for application/json ContentType.
 type LabelHazardsJSONRequestBody = HazardRequest
 
@@ -4586,6 +4622,12 @@ type ServerInterface interface {
 
 	// (GET /gs1/identifiers)
 	ListIdentifiers(c *gin.Context)
+
+	// (POST /gs1/pieces)
+	BuildGs1(c *gin.Context)
+
+	// (POST /gs1/rows)
+	TakeGs1Apart(c *gin.Context)
 
 	// (POST /hazards/label)
 	LabelHazards(c *gin.Context)
@@ -5966,6 +6008,32 @@ func (siw *ServerInterfaceWrapper) ListIdentifiers(c *gin.Context) {
 	}
 
 	siw.Handler.ListIdentifiers(c)
+}
+
+// BuildGs1 operation middleware
+func (siw *ServerInterfaceWrapper) BuildGs1(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BuildGs1(c)
+}
+
+// TakeGs1Apart operation middleware
+func (siw *ServerInterfaceWrapper) TakeGs1Apart(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeGs1Apart(c)
 }
 
 // LabelHazards operation middleware
@@ -9382,6 +9450,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/stocks/:id", wrapper.ChangeStock)
 	router.GET(options.BaseURL+"/symbologies", wrapper.ListSymbologies)
 	router.GET(options.BaseURL+"/gs1/identifiers", wrapper.ListIdentifiers)
+	router.POST(options.BaseURL+"/gs1/rows", wrapper.TakeGs1Apart)
+	router.POST(options.BaseURL+"/gs1/pieces", wrapper.BuildGs1)
 	router.POST(options.BaseURL+"/symbologies/rank", wrapper.RankSymbologies)
 	router.GET(options.BaseURL+"/symbols", wrapper.ListSymbols)
 	router.POST(options.BaseURL+"/symbols", wrapper.AddSymbol)
@@ -11162,6 +11232,84 @@ type ListIdentifiersdefaultJSONResponse struct {
 }
 
 func (response ListIdentifiersdefaultJSONResponse) VisitListIdentifiersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BuildGs1RequestObject struct {
+	Body *BuildGs1JSONRequestBody
+}
+
+type BuildGs1ResponseObject interface {
+	VisitBuildGs1Response(w http.ResponseWriter) error
+}
+
+type BuildGs1200JSONResponse []SaidPiece
+
+func (response BuildGs1200JSONResponse) VisitBuildGs1Response(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BuildGs1defaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BuildGs1defaultJSONResponse) VisitBuildGs1Response(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeGs1ApartRequestObject struct {
+	Body *TakeGs1ApartJSONRequestBody
+}
+
+type TakeGs1ApartResponseObject interface {
+	VisitTakeGs1ApartResponse(w http.ResponseWriter) error
+}
+
+type TakeGs1Apart200JSONResponse Gs1Rows
+
+func (response TakeGs1Apart200JSONResponse) VisitTakeGs1ApartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeGs1ApartdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeGs1ApartdefaultJSONResponse) VisitTakeGs1ApartResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -16924,6 +17072,12 @@ type StrictServerInterface interface {
 	// (GET /gs1/identifiers)
 	ListIdentifiers(ctx context.Context, request ListIdentifiersRequestObject) (ListIdentifiersResponseObject, error)
 
+	// (POST /gs1/pieces)
+	BuildGs1(ctx context.Context, request BuildGs1RequestObject) (BuildGs1ResponseObject, error)
+
+	// (POST /gs1/rows)
+	TakeGs1Apart(ctx context.Context, request TakeGs1ApartRequestObject) (TakeGs1ApartResponseObject, error)
+
 	// (POST /hazards/label)
 	LabelHazards(ctx context.Context, request LabelHazardsRequestObject) (LabelHazardsResponseObject, error)
 
@@ -18759,6 +18913,90 @@ func (sh *strictHandler) ListIdentifiers(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListIdentifiersResponseObject); ok {
 		if err := validResponse.VisitListIdentifiersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// BuildGs1 operation middleware
+func (sh *strictHandler) BuildGs1(ctx *gin.Context) {
+	var request BuildGs1RequestObject
+
+	var body BuildGs1JSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BuildGs1(ctx, request.(BuildGs1RequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BuildGs1")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BuildGs1ResponseObject); ok {
+		if err := validResponse.VisitBuildGs1Response(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakeGs1Apart operation middleware
+func (sh *strictHandler) TakeGs1Apart(ctx *gin.Context) {
+	var request TakeGs1ApartRequestObject
+
+	var body TakeGs1ApartJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeGs1Apart(ctx, request.(TakeGs1ApartRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeGs1Apart")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeGs1ApartResponseObject); ok {
+		if err := validResponse.VisitTakeGs1ApartResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -23576,480 +23814,487 @@ func (sh *strictHandler) GetUsed(ctx *gin.Context, params GetUsedParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3/d9w2ki/6r+D023eyew8ly06cmZHO/uAvceIdO9ZaTrznzss9g26iu7FiAwwBqt3J9f/+DqoAECQB",
-	"kq1uSZ7M7g87sZokgEKhUF8/9ftsITelFExoNTv/fVbSim6YZhX8i+fw/8XsfFZSvZ5lM0E3bHZufshm",
-	"Ffu15hXLZ+e6qlk2U4s121DzxlJWG6rNc0J/+80sm2244Jt6Mzt/nM30rmT4E1uxavb5czYr6eL6Z1Yp",
-	"LkViwBv769CoG/rpDRMrvZ6dPznz4yhdcbGafTbjVEyVUigGi7us5LxgG/OfCyk0E9r8Jy3Lgi+o5lI8",
-	"+m+F82mG+JeKLWfns//nUUO1R/ireuS+ByPlTC0qXmpY0ezjmmrCFdlWUqwIFTnZmr9oSXIJBLDfMEM8",
-	"m8saZ5Ln3LxPi8tKlqzS3MwbF93+/DOitFxcE1mRsjJ0rQhVhAtCSc4UXwmSy0W9YUKfzjxd5Py/2ULP",
-	"stmnk5U8sX80Kz59T7dvmVJ0xWafs9mzxULWSJvIouZsQTeMyCUR9WbOKnVKPtBrJsxq9ZoRVW/Mj7Qo",
-	"iNRr8/ssm5XBen6fyZIBlbt8YZ4z/8jjP1ZM15VI/apKyYvUj9rMMP7TjeR5/LXPIev9zX4jw9k3U21G",
-	"9t8KpvpLl/qGvnn+XhYFnr4WYQq2jJD93ZIwulifk5KzBVMZUWvGtDKbv+GLSm6YrhiQuX8K6Sd7Cs+a",
-	"/xs+nNmsLOiC9Y5X/3xls8otozXO2PeBdSd8v0N/fM0NmiGxEvS9YpUlaZvAc5p/oKuxc/0cn/qczeAg",
-	"qLHncbQX+OznbFZwFdnG94zmO3doiDZniVaM1IrlpC7N4dVrxisiq5xVF+Yfggip11yszNmCqbDcbDPX",
-	"bKM6BPza0t39+3Fkuzb002t89bHjBPsMrSq6M4+g8G19+dvxD9fCrGKMTD/hU919hSE9qf3H4jt7Q8WC",
-	"NbvbpvB33Agc8ne6ZjT/uzkffy+o0n/vSyB4ov+B5zuiJNlQ0eyTkWNcW/Ir2LGy1gQ+kBFaKEn0WiqG",
-	"GzpnKy5IQTWrTiPHLzgZZ7GTYWbbn9WHNSNrvlozpe20cDClqcgVkUbqF3TOilPyWpOVZPC3OVtzkcOT",
-	"diotVunt4Xa962z80/iZ7O+KUFurPsRvsO5JP4vzZvjK4+ChYKRKb2V1/RKuuP7pXvII9Z4pUtBqxcwF",
-	"ae4noBRZU0UqKTeZOXcg8MylZTbaXLdE8d9YcHPOpSwYFYkD8mTC0SvpKsaxP1C1Ntu1tGe/5AtdW2Hu",
-	"T3lJtWaVefz//O3s5C/0ZPnL799+8/lfZoNH/ClOyh34/lG3isPrPKq/JcT25Kd1xTf99b6oNWzCds01",
-	"I5WsRU64JnK5jFPb3KLmK0yYM/O3s+wvZ9njP59lT/509ks2dmFbwdKss1mD25Bf0kx2abShHostZB7b",
-	"xxfmz3gqt6xipGI0N5zFdWsnh6TjK0MM853Z58heIV+MfeOvrNSX9tEuNdwnMruG6NLrnOvvhK52/ZVT",
-	"p6XavZhRqyZ6Chv6Mn1Sl47QM1BbzVE19K7gUT8LM/jSKBpmmgtZ5UQxDbMTgi00qv5W3CkU+O7fRgkz",
-	"l6Q9NySnO6sXmP+pvXYWrLE5IfNdoOs1f8555D54LchWVrnKyJwtZcVQieeg2QM9TmNnMJeCPdOtc5JT",
-	"zU4037DY83zqmXKyp6cedqeVgTWgyZYqsqBFwXJQJy4I25R6R7Zrw6NcgxQUUrDoMqpaTJcNNfDQxOc7",
-	"nAmmpSUa7A/uRmZZLvy6pUGMd5971a5rtPDF2t2bNBD/2ppoG5ozQleUC6K4WDBgKU1XpBaGxywZ5zQ/",
-	"h/tBbkVmVAvzlGCfdOb+SubMqGrGBjD0dMdEoRQSbNtnR2OKmedObmhlFqbMC1d0w350fP4j29r//sWs",
-	"kSmes9gamcCVwV1CybKuQBXC45eReUHFNZGCgdWwqDXZ0OraaDXGlDP6zMbYqf5+tJ+pahHRnZbmrPd1",
-	"J9Q3HCta5WQpq4ywQjF3griOS/qFLBtdwStNY6YEru91Hj0VzhaOWkb9b7EbhnKv/aE3SA/gFilYsLAR",
-	"DS864SVnRR5T8ajZkmumyKqSdak6Klvc/MKtiiqMFQNVFXQaa1q43TR30ztR7JxnYQ85A8LW0zTxoUDp",
-	"CTWM9sfecqW4WJ0bTdXO7SvlfBmglCnNSrLleg3nC5c6cScND4Y3lb+E4BgAZavr6OWwXaOboD3ZV/a4",
-	"b9eygKlemO0neG1Z1ljKopBb4BAqwPEBXp81vWHwxxta1Aw9NMAD+In2gTNWvv0q/gws6U2ShgZuYXjX",
-	"Acf4a3Tm+WKauHklq/fwmVey+t5+yfzNfeyVrN7Y73UFN9DZEi2zcsGf5JiMfkGriqOh2JYpFaNKChWT",
-	"bDsgkvNyLagQUuM/0d1kFI3JStZ7GCemYW3pDh2gUz5j1/ERX21/qkMjtzI7wgBVzNf6+uaaiqjlAL44",
-	"czHB9aU25pavwCUkb1hOwCylmhRMKTKvGL1Wk4mE5tULGDlGKudaHP2Oe84I16qSlRqWrjDN0+iJRqE4",
-	"eX9ecZFzsUJ2jqxgzfhqreP+QLlcxq63H+SWgOJMtrIucjJnBPfG/Ke5lVVmrJrF2v5ZGWlh2BVtAb1m",
-	"G7M7a7k1/70D6bxmRU60JJQow9foM+hL0Ub378sr5BknD8CQVSjgVhy4Ti1ogTr2ybKQ27jU47m5ZPoy",
-	"uuVcHNHitqCEe94IVX38vie75wa/r5nn89T5iByN27DhvjavFamR0yeVcyVwRdRabuFKHL788WtXTN+V",
-	"zW2t5T7nGklJ0a4lBUcHEdxobH4BtoIitapp0ZgG3FgGmija0mb3M8D9DkV3FXb8r1zksa2Ncrs2ClJL",
-	"CPQf6Yp1jpy9xxvmTo882VvbzD3rJmZHSy/2Yb3SBzlpp3hnX6zZ4hr1BhW7ydjieoLkZkX+Ah916nJ7",
-	"ywOt+JuUJ7Hxco/4wKpmtn6A2EiPz86mjNX9fOiN6//eIbFdazOpzNEsTey6iPionPrem62SdbWIaPZX",
-	"xqShVQ4a66KgtYp7BCYeDet3c4fDjppcBMvTPJOIQ0JQFTRqDHoWRVxtgOhr3KG+5JXS1oG0mawawcg/",
-	"m4FHFT/nHMM5JFa/4QtavGe/1gwd/4ffcGv6G61GT/kP8JQbGExJsarjPupX1pfgH7GeE3M57GyARJyS",
-	"58a2wgDJkoPLiQuwaDK04v4vmTO9ZUycEyoILcsKFNUtVZqRsqBCk/9LGBesIs/mS1oUVBR0xVLxrqeD",
-	"p/FJOrLV9fApbfQz60lU9dzY9wv2Fbh0JgVOfq2p0FxHXAcv2YaK3CwyuFVVXZYFZ6D4mSFXTLCKFqSs",
-	"5wVfdEZ8HA+7Oj0iEu0oCmv0L+SGKbKs5AaGQekSuKgLKa8x8mgNUcWcRTvRzLYriSjLP9INywjN88qY",
-	"H0aqaFawcm0MYfTEXZDcEWe+I4uitNbybwu56dDgaZQG9ZL3x/1J8F9rZha0qQtKeM6E5kuOnmJKNvyT",
-	"0UgvMKBnZI9R1iu6MJYlV44kkYBZNqoNeLXXHsD4gZdScZF0Ulryg/sDbQkbCwa37TkcNYxigf3Qd81F",
-	"rsvRy/aDlQDB4YncZCAu3y0jXiFR7CyDGYFqXfnOmYFeDzhcXCEPTvJsKVnp/ZbxzlCqeyUPaHfRYwNW",
-	"Gjj4vM8M1jNhzp/j+62YiF1rZTR+/a7lAsoCz1DgvutqsqH+3900WYtULg0Y97GbkVcu9p0RVS/WhuMe",
-	"n3ydkT+FfBiPGES0qWFvDFhXYzcpLsPNuRkmesQKqtZ9irOCuYu0f2twEVeXICQ7Qd9xH7ef8i/+Mpx5",
-	"ZR2pOOPgpxO+KS37Q0bc+UzmuSqlLB4tZMUeWW+mmcULmbNXdKFT6vZLvuI64ck1BuwW/n9ONSVM5Aov",
-	"6lQ8KGc3nGqbsNf+4CWryIIJbWQ5Ci6IoVQ1IxuZ1wUD6UqrFaYuWNuTCs3yznABizZOmqRbAif8a82Z",
-	"Jr9JwVSGgr7ggtEK/DUg6+e0UvFBuHoSnpAgIFEwqvRbmP3wHJzqAC44pd2K4aZFD6XVrtdUQeTo+6vH",
-	"3vlb1lUpFbMiXxaM5FIn5hrM6KXUCRmwoSvBlzafcWCn7KyF3HBBC0h4yPCPPpnF+a7js9kkSPMh3HXR",
-	"zVBLfWdgQfB74kfY+rejT/xvKcY2EXVVonieWG/FaJ7yw1Jw8rEKNOLo4VG7zVwWchUPPo874HqcnjB4",
-	"zIfUkMVjjgLoWqqkCzSfDMdd4MF58hIPDXKBzYixN7vc7nX9dLP3PAE867T2vtnozq6GW+gXaA9uxLWI",
-	"2xRKq/ZR7h+jETFtdqk8bSTtHpIaXrWCuqg3EU3gmkXMhteazFkhxUo5G6Gs+IZWO3LNdsNZSQnv1kSL",
-	"HR6K3qpyU9KK5eCt769iyJ0OceZoxNqlU+R8uWSV8n7JPXJmXkr9XH4aSZiZetpeJgRvMo+mx3u41jQB",
-	"uc0uT8TTByNOrR34nM0wnL73a0E86QixoK7Lw37cz84FBeMk8Xk+PZLsnRHTD5q4HObB/H14yEhntqii",
-	"1jQpqVLGZjAKzDUrNaRYckUEuzG6jER7pnsgYwkuLhutwJwnO+QwZZx33Md3pNKriqlfC8NtO/xf9Wuh",
-	"WHWD+Ve/Flybzy85ys6cqXik+4WxQfL4TWEUwjk1+iFVkO06p4trdCVQspDl7oJsXPzepscIqUG3CRKW",
-	"IbpFxY5sZMxWpXtkSFV1LDb8vhbKqrDWUtrQHWotc8aEjRnnmNUTvy9VIpP4xzDvrMnVXrPWfrdSDnYJ",
-	"3UCzomhcZlsa0w86/GKj6ruZn6AlQZRbKqki+v+nYXXC+4UKttSE5SvmNEIMamH+WCdUFF96ZOHPRI4j",
-	"QOoGo7lhCTPIBPn6aWY+GVvpS7pDK7/vKPUJwRGrpckQmiBQJkseIwyex7W5tFAauJRcDmXstwF/HyT/",
-	"OYNLsK0xQLgiUKvi7XWuiWAsH8r1ayz3mGPKukZGHAADUs/vQpAR2qwqDHk0uaSWwg3ZojyRSAW/jes8",
-	"r+gykX4PP3lNxR4eqoktUosrZSyPGd8YkIP9cpkCLo3VDDLR9zqZT28X8d4nRl2XRnbn+2S82lcS5+em",
-	"qQuMSmUvqLThdvs03s4Tk01hZ7KgxBC3PpxYuK5sOJLd0pH2cj1p9kmPa+fw1ERn0tr6yG7jTcJ1JNK/",
-	"j6CSNdKvc1vYOAFYoPaptu2J1S2z7JZic790i0TqwWrPzIO7PBZTeNxK3obHXUp+I2FT3B4k6Ztlp3n+",
-	"jU9AjUeg9yyS6RG5Fevfo7ztSSzWnljDT4odn9uTG5Kg5fV/1kzFbaHrjg0AISG8MhkvtTeVY0p+wUUi",
-	"zgD3jRVqqLjbejc4d2yjLkBZgKs+EYF9MpIR8TRRYYjp7ImE7aBqeXSoRCznA6rabKPAFpgWuwl3Cyge",
-	"3ShON1LkR43XL3lLIWz5v2mBforI9S+UpnNe2LBzmi/HI20lW3BaRPbjvzLyMSNXzwKzrhuc3icsiqux",
-	"C26vIErrgJb71MV3yt8vfHUGEt8ox7lcKHvvneJfT6EKfv9Keet/iqUHWk++s55c8h3aVVyBw7hvFCe2",
-	"exv/86f4n3cTrgi0ssyXs9l6mgvUrPRWzs/vxELmNuw9MVNpW3GdCJSDuc+0NsIKS5hcWdOGUaGm2SYu",
-	"RckOE2PA7z7pim1YLFfd5YQm3QDDg/s8ffN0bOgwCS7uVLC5T3Lp8jo2tdJkzs7Jr/YiUSlAiMy6TKAA",
-	"ALwa3tmP35rsfUXcivEsuCA+HxGZWxGPv/lKmf2EN76WpOqHqOCeOlY24yq8izlGIox4xMpFTTHrGurA",
-	"MWgD/4LEJ3wWeBX/E/OkZtlMCkP/6BWOO53Sip6O3MFPpmUdwnTSRMOEt+mn98Y9P+kQ4tPxwQv2Plqo",
-	"b6NuS16gkxJy7GkEasRnEEY8OB3FSrGSVkYHJmBwGQ78xHKygNCN2dT/enP1X8RI8bmURpF+9/Iq/Od/",
-	"XL370Tz19s0sm718/mqWza7+8w3XLLqvQup9c5kV00ZaTSlyMVYPPmveA7iQ/cbSdF7EVMc3XGmQK2a1",
-	"RjP4r7dvMrjhDA9DkNL8YyN9LpC14WKxw9TwMX0sWL5fkZ9m5rMtkaxxZhLxSwgT0YZdX1aIfqVs2ppq",
-	"V9uCQ+hx3D2ayGUfcgs4zuzr8+wG42+OZ7e0EqiXQUlFlNOG7qsqGsK32Wg2b2NeyWsmoKQYNKclElKd",
-	"bnJSADvoNds0yUJaypNCitXpth1LH3V7hMJuusr3zmVHFewrRRQTmglAyZnvLKgC3HR97a7LZkjczLFb",
-	"VRcsLKprsnyseMjlmN5UVlIuTx3j7aE7wYswwVYlUzo/OlUZO+AwdqXB3YoPLHRtpZxFKtyPyNOJItY3",
-	"7Tpkn0/TpKmSFb9hqVSZWx+UweyJdS3yqgPCM56H507ZvRyEMA/ztkwf4/VWXQLwXVTKFlJWiYzHfDxa",
-	"DU8BU2hW7KYnEtbWbfk5CXOyR1asWcKldZJFK0W9bTKtZsA+P3bN+Yk2Q3hCJEl92fg/OxSnJV1Y98AE",
-	"P1biRMcByRy4nfk1Q5gTRWrB9QU5eWwFSli0m0tmZQtD42zChHon2Kh4Rm+e1woMV3+glZZl2SpJCuYv",
-	"aW5UhGiSjbm/MTvvxKxBaGlFoyvgRoy9BRVkzoj5FLNhTbPCeMwHn0qFggOacK1YsQR0DmVBE5QdI+7o",
-	"pqth1zlqKTfc1S6Qkq5Y2mc+jm3IWyWTk553KXesjswVnnAVCJRrlwPJK6LrSmQdBLTJZqifaU9fpnxU",
-	"5LwBil+ZJ0P//2BdnXmoETcpEW7OQyyjpADTDYBH2qmRjtHthRhoufhKhMHjEmSWebEeim84y1kjGOwU",
-	"g0Piti4qbaTQxh6LVC/KIpFCu6QbXsSDGWubpt03sDUt+CL+vYqv1jrlEjH2h3ZF8fNK1qs1IF9AkZJc",
-	"WnQWtpmzPMfiJOcRUecEvJFFYaiQEZZzsCs8uqb5RzyrEyYRmdHrq3fk8dO/PPnG1ozLJbHPNsVTiCPC",
-	"BZyDRmguoGgAllPQxbXqF6iNG4rw6dcJJAtf8uJATQClEwabkMtk9zTDbff7FQxqNzfORFCY86oWicQv",
-	"9oluyoSyZLS9+PpXTjuenoqhLNxDusZ4WsakLfx1EBzw2cwvw016gBYf4oAYVCdyJjObtaPNJYJ25wU5",
-	"OzeGF8UM8tNEHoDHvh1CqvUWvK+hgnsqyv0R19QwwBl8cVr1pP32IOFiIGUNFGG/Ig2OofePnt4yrPV1",
-	"rDoKp9R3zsU+ZTZtyMZwADB6XTHmE7UsoI827HJ8pIFexQ2uJ/MEHdiIhHcwYLi9XBITnYfeLh9wH+L8",
-	"1CCqyjS8lwarIFZm5SpwOrI2qLgU0lXGrc3tVGsL7YPJdiHWVoP6ODFScoua7BixeouyMnrv8+2F+2hZ",
-	"lx8hCzKHkZjx7XQAiT3qDFdXTMuyCQsUpmTc2Ije6StbnTbFuQPqmaDFI/syTAJrsRFENSXR8IqYtA34",
-	"OZ9PENlaQMFSURgADXa/y6pF1DjrF8JgxblhZY97AthDFtgtrEqdrqosCqpUq14poiqaBak9CeAXExvV",
-	"lbInbd53tT7qeHzDtUrkPNiq5HNrfOKzDSSsMeXMH0paacxoyCyePGqMeHs7nJY9ZvwGJ/V5aqn8u06J",
-	"fFQn8GGNuJJhGOlaAISix8TnUOYyZ2RhixX24yCbuHLL+Too+sh0bUiVuBMYMHr7BOxJ96GjWfKFlquK",
-	"bo7K7mXFFrTeT5pP+GzVqboLtGu+EphTkvjpY/v6D3/+jU2cmnnSvLGhRZHaQroD1w1bAsYw9C6olbWz",
-	"MFqLlf/wkbiJp1mp4qBK/ugizqqVZPvyL6AoAI2RYsfZna62ZEvpvOBrsZrfsNb2NJK3M8k2QzUC0+2F",
-	"I1pPug/kwLVEUl+XpJXez4xroG5GXCYIS2zttgGoms7Z7V+ecsOw9AVEcs4W3Bj+ECD0sLNG5nlnqEWM",
-	"9JUYTOhq55BlUdqHqBWRChqvMvRBjpHR42YGfhuLWtT1nvf1WvLFvoFrhBSKu3sSJUjC9hgxNx+uc79I",
-	"Ytz7BvetAyDZBncSGlg8WSERy+e0vjVHar/MNPckEwcDqnZ9pu6g0WpHVKOg4e6RklUKct9ZCci+BaM3",
-	"xs6tIc2HaqhS2zK+WitfhjXRqeoGfgFza9vA354lNLmpaP9GmZzYLyAOuhMR9o1DzRwgVHLB8eapFsSE",
-	"wS1nU0PDob+NtR0w5nAcHBzDBf4e4Gb4NQU9eUVVRm5oKWuA5cxrpU9H8yezGWhHRySNbc5AILiBDG90",
-	"Hi+YvHqE7WRgHbHY+RQ6hWp1exZMZCRnGVlWGWEqI1xnRBQZKQtwsuoO4k/MAYNT6yPAxUiAWEqpoM84",
-	"AlPE9VxH02FWa5UBepGsLHjRhC32JI+FB148uzIf++6FlVMea5zneB00GwbZfcDdXcb6OjbsjSzqAb0+",
-	"0IcE2fCi4AV3oYlIG6FoKxOb2x3Ntg+0tr78S18QvdpyN4bRO7SOav4/wDuWXEYlIZ8ystlkBABxqQrr",
-	"hJrPeYUocrnznDXlKfDQV4qoX2tqDstmE/2eAwSJzj1Rg/4uqMFMfLgLu9otQm+WEUyhIdaEa6pRK/ux",
-	"npRe8dFqEwCM3i3hH1cQrFdn+v0erbd97aPS9gZ0zmxc8gVg30N4xeLElPHrdVwBgAn3VIAoSbmIabQ5",
-	"28jRQCNfidcicZq4TpXBvj64nUST8OaET9OhY6B8NKHJtYr2HLTVUMbc/nVbjk0SMXc3+zg4SyKyE3UB",
-	"GsrL7VsqYlDdsqrYwnavG7i99+oI1etP1ZDTxQkUA9ylNRWxfJ9sxuhiHd8aZZRsc17RattrbgD7XjEi",
-	"JKaNg/JMN8b6PRd1UWSzTycga2fnj8Ns7qQqmFCusNGLre/X9NpmlgDQtaEC9PE5J7Rw/SsquXVoNhBA",
-	"J7nzoNlMXhADUrCm7ZO5IeA7BOAqMJ3VmAQZWG6CBZ/fsrl5Hy7exTXol9iNz3niFtgVxkXzIfq+FYAK",
-	"BkHpaJ7KsmJRbQBJi95YhzMJeSt5Ok8EMxh6aQdggEJTAbpYk9JNHnsLQAix+ZGzBTvdnyNaO66YTqTS",
-	"+TYKtuuKsYrhvzKwxcxutJqQWEhBwZqeZnZ/JsSrgftj5/i1B4eMON157HJRJOcrruMAT05KxT2fWrkG",
-	"EFAxYNsK+aPSv/e4LiZ4LyifuWf9DKJrhYjEK2vGdL0IO4si3574zhwrvTYs64pMaMXIyudZ4A2hSAot",
-	"2CXORzNFg5KgmERgLcE/5+Z+jo2xBtit/UL/v9bORx25xyyCfpRveQMTy7Q9lChDuAbRpM49UVaSSESI",
-	"aXe8CawALDeQ8dmDUEkkKMynsAYQMcoL4jp2dxWy3ouOqSaO8J1J9WSvoRXLLerJ/spYmcYCuWXt8fRu",
-	"Vz3XqhhuTPVXVmrrRIk5fjwi7HAA2j53txAlA3Xkfqb+u6m1XjZ1/p3ixlTO1xB+WKKE2aVv5hXdcrFy",
-	"RW3wNMgpqoha06o0Nh8VuwkdHfsnrarZDwNTM79/HEfum+98DWrFlCzA3mjy7hVWMSFMUBJtERomRis1",
-	"NDNL9OCF2NAyQHk0I4CRCD4KWE7flTyXWmNWSoNUIGvMCYzY3Us98dHKUW/Cs1qWk57sZbBDWqN5242X",
-	"ufXEWPQw9Lc1grW6dIqu8Y3b5Lg2ekKE1LHGz0ct7EnlyuAwsWm9oTy3Qe9YdZQasq7qwpw5de1uR1s9",
-	"oC6a4lN0UGOdELUaHBS5kCUH4NnAF79hbe/BUAXEBEgUBGG/JSRK11HhljY5UOdrZPuA2i3A0zCFHHBy",
-	"ExabA5nF1HSsiYG2cdQBv2c+MwBK3THYNByrn+6oKaVzZ3QdZL95ALGyMEq9eTPqFqvYklUs6v382UL5",
-	"uA9Rt0QLMldQo4LVGhw745Z8M1KwcZnnaLsHflFDxYNvqNLR41FQpT0qZn+/zM9NkpctqcI1YRd926sz",
-	"0ngRbjEkG8vBPhNYJow7ix3Qcp7v32c65k8K8uATuajTIGwS3VWbjjWRcKStiFCaFwWma/smkmbDbefS",
-	"Qlm8UGANjHvB71yBqj18ucdTQ1zvuIhopSqajhRXe+3jtnkp1U078xgzvWVU1VUs63e/dk+fUrCq4PKs",
-	"pFIBk02BYp4CHNF0UE4D9b1lVQwJa04V2wcaxQGzT33eCMIh35u7W1Mo7SEXhxfZV4rwxq0Vw6Pw3ZE6",
-	"UbKn0S7mDa78tJV1dgDIOIo177Yhj0Zb1Hqf7FdAqD9KI8A0PoybVHQh8oZduqKlyfL3GcSCreS+AARE",
-	"lgeFFpht3Wks6SrU9vXTDsPsDSdrK6brMtYk9ZmV8thVG0U/9VOOFtINjRSvFnodR8v4kW1fJkqIv+PY",
-	"3hT8vRmEUZCG4MhDqZp5J2ml7d99c1f4xYHdN3hPh2Mp3bY3/51DJAIZYvsLRY0nkEbb9NUNpv9tNH58",
-	"q6aAkzv4RVjhk04gfxfuz0OtExM5/umUzaZ4+ZaIETitrFMkEBcuCCr5hi9ZYnnTBeWPVlvzaNtp7LOh",
-	"z3yg10z8GLd2fQP8Xo/f7opSzQZd2/4xw8U+Zm7De2lPuGaFBUuM+N3HAKlBSQSgWyi4IkK6QFktNC9c",
-	"6y2jLsJbcAu0Uaxx1i2hepyu/ddsl0ggha7OCCrLhPYQfNCeCxB8bQt6cO5YV475mq0BM7aFawUxiT+R",
-	"5H9lu3iOutKxymVD/9bMmtrKuMptpNk+qJfm+X2RlNU1h5rvBERsU3WDtteKaU80AI2Fu38y2XAw++ko",
-	"1uchrTVbXlanSNrd8J/2ZPL0zfxJtizWUGVAKGiKbkSPJlkCLpWFSjffKCVHUKobyXP4j4qZOyRRYd+W",
-	"ef2CTpHvh4HKysVAs+ttxbVmtlgfu7jxMmrBDdxMsNjXewIoJ+JFNH+mkj89t7FYb3gwCtsFsUvwN4g4",
-	"OBToC/vRzb6SOEiqu+8NwkSz9QsqFswiktUCExEbhvglGqZM4iaZjXEx8XFXjduSEJ3WXeI493CFIYFi",
-	"vP6uZOKKKRUtMbZdCaNkoisW6zf6DB0080puFZgKRaGGCmPnbEXFPptnbqNUjMNha7l8bRWXupOvI8XY",
-	"HnOLySpHQUevZsH+63ZJsc25tKpwFCV7PC+ZVvo79+w+y05eJUfHaa5VTLV9aQPDTWetPfrcmFX/pKLN",
-	"+A9FhQ4coyk4aFhQaiu/i3nEp7vs+2iFg/2aHSHuAJ78MEJGycPZgu1lM/muNfH2Y3dx1QyZaXdya3Ql",
-	"v+2H0zPZcPA4XUuWAkRLJxL7DLRuO4YCMvSXTZfcqExfyyJXAyUskTJSn508Xa8dKKmzXQQTP1Z8Sp8v",
-	"VwbmP5a1mNlhgTa5wvbDbvmDycNmW9IVLlJoJyZGwRZyTjdMR0HCa41Bbkjt5ULVBcVw+mYTcdsNJal3",
-	"0tXcmK/ibHIlMZYGqbH2UXSqbyZhld8OGjw6lQ82WR/qgBZy4zEiXIfddq6tmjS/ZSG3/aEQ4AuC6hmZ",
-	"S8whmIoFjh+dQE/z2KRJepyXMQ8ZPDhhZHgOHJKQj4eXs6I7ezePTmigMc+HZgPws0EOnVxOBEEzCmdE",
-	"HW1nTZJK1i6kzku2V/3KM0T5VAxSRYzR6YVr0P6XK9kjR7LHZRKr+NthXJXHY0jFQbDAyTEvVQKZERVN",
-	"7l5NmgJRPyTmHucMiyRHYZedl2qSjFtLFJPhg09jhU8OOHMYOLHVMQ7SgBPlJZQgKDFkHVlf/FIWuRFn",
-	"6G3CBMfqhlVfKfsTgoMXTE2ig0uuaI99dg5frlVNC4LNPL20/vbp06+f7pNcrItWRA+aHYMGwsSi2pWo",
-	"mUAiQlTpqRVeLkfqC9ErloxcfznrFe/FNpuxsk+6JS0UO7dOTFfekjjnPnDdrRMcDILEy1tgNv6biZWX",
-	"tGLv65ihreLY3aFkpN7T6frag4sR4LwLqnTmMpAduoiFikC8b5B+FpWBdsBqA5os/KaMYIg2pa57VtJ0",
-	"IkLdXEDrZG6AI1w3tvCK3jfv1E8xsS83nG0TSPd7Jv24fOzhHvwWqj3RBn4P5PEeiuMmUcdu293Zyws9",
-	"vnTDOrXRjbu6jTnS+N0dmmcSI2q8h/0L+zBGc6e9Y9SGXnYFdMNzQ/8yht4LO5O5TR3ujJ8IoKegnPf1",
-	"24JHfSATKmjkFaZCcdHOj79NizsuXsp6rlMOtDUrctx6gNHpx/uRJVyqDMid84Z/AAamkPLaSRquyUpC",
-	"X8y4uOn1FXBYgBVWYmKxFQivOGatDzpGsqFvk242QOOiyWvbK3mNK4TxMeIYnFlgh8ha+0S1+HhC6jdS",
-	"XrNopM8ifrey42y2KAZzzB8rShTdng646vMBr/9eUf7Gq5KeJw0m1cwVrieIUVIFbWl0uqf8O/DQ3HYQ",
-	"8O9sOWQEoW0GCe9F0a0taoH+73Gz1eLHZBCOLaTI1ZsoRrQHgubanbU56zZM7qZI3GnIAxgADdc1+jly",
-	"VEMbD9YviaZ0P2MoLLVJrtEwVPxQRW4kzzNsO+wAjim0RJ7TxOrNIB8xtpUcBSscIK4ShsIMP3h+O923",
-	"PJYjFjOUbbs+Stu1+WwB+FZblsBFcq6+Adx+LOAUci7zHcbet2sGqUOgzbkjnih4oFHEtFdQXa4AMfrc",
-	"A3VjmpQhsBfRtuouyJXqS+otN9qldpiC+x5AEHxGLMkc9FLX0muK+9hVDTVSyWPwu3gXUqDNGy12zBqo",
-	"6MYd68VWKF3aS22L4dBr627S1nUe3jrNjdHGlo7H5toiIqmURCswIW9+anL9UEwPd24IsMlc7sowDOoB",
-	"coMIOommvsJsdzUKxV5BZaJFpK64ZsoIAYVIQ76RMqR0u8v0NFXhOKHIyHXHIOZ55HpFKCQBH6hd7V8q",
-	"hnsXxgntHjTUC9c1wBevYigHHpJ7mCIWroMtmNMoAMbfyeoh2oyE/NU+OHrv0Xie2Pxh1gyQBQsdIJE5",
-	"x4cen8GmBXB/95sUBJcFCtxek4d43uI+6PrdamfLV3a6caJ40OHpzgiAQbDskbfaWHk3RdQ5ERcQS1oX",
-	"sZvrEiELsCVf0IvPpiNbfGfFblhFiwEkYOfZuyXMLbw+AG/RNb+dNROLQSAojuOLii1rxfLGbawg3exU",
-	"S3my5Tm7wPZR8BgtOu2jEgxDdZ3qsRPVaZ75BlCAZlAyWSag+2/TYScCM+aGA8gsI//GW+7YVQ3swSW0",
-	"f4o6EVUsgpkzNdnkgHLCyFfeh7GKLS8KYlV2KzATX8MmmdPFoeuqGeE0CMbsATcddsaKMa6QerCXk95K",
-	"8C4q1KBx+XD0fYezqfkZUNQZQ0htPGExDRdKPNXkAk4189sXvJ1ZvvAEdEsPdifJZEdtZXwg6HwY3wm+",
-	"FJ17XZVSsTiYGIQJmrrtaGRnTit1Qc5azc+4IOZDsjKPptqKUaXfyrweUT7ib29k+HJE7cBVJZKKaloM",
-	"vbxN5JB5qJHRRAw7uvtUe7XtGbTWkrUoHt8u3USojobYUFKltlHYqWdzI5bPbbPlLVWTolYuRjiYiAUP",
-	"gfmrXeOOmM/xmpVYpSprbTvP+M4NI4A1VonG6SSoeXyzqVPhA6rd0uIk6aA4e4H7yPJOJPCbKE1Ttldg",
-	"K3nTGpwnfQtsdIyjGGSN0lIUVXn+6NHjvzw5PTt9cvqn86dnf/4mqBTwPDVhcgn91ZE9sblXTMdSmyZt",
-	"Lbzr99cr3MNR+Og0Y5N7T8X1UW+MoGFk5xT5JBbQMtH1lVMN/du72k0kH+PgG8jNLEqGsL9uDErHwR5F",
-	"gu9G5/OCwUMAqfMG1axJRYOACTb6kUssAsGPN9z6OHv8OHvyNEqMQYylAeCkAXykiZhFkXW7PslxFOe4",
-	"NX9Jte+/ayyFTtvh+JUW2y0Vu3UGsquWfFVjqBkjcftATyfaayd1/fc+/7JzKfpSsaHyuVvWx/kUuIG6",
-	"uHZgM9FCJxFrwfKacH7tl6/Zbr+g8J7U6IKWLmU1khQaAcfYTt9dOwK+NcWqNvdcGJsQbGsUeBuPsKQd",
-	"zZ2Fr2TNbhqyThkdxonS0vzy6hYpAht5E1OGnFEJNjO4PqzD3nd4jCA2sG18boJt959al/GH6dzlfpvZ",
-	"1+V8trieYJ6yIn+Bj7qayNRh2Z/e02PjAHWzX1zNvbN3UZ7vuTCoouBT5hBUXA81Z0XoZiYwAQhbxOCW",
-	"RfBOU+p0L7857BYfrLRFqmBuaeZQe/Xjvs0uxxJpxvNKxhtvdckwlDbyPoTr6fpUr5PIbJgdgOZ1CW0s",
-	"KeDjqzpuBCFw6T5LtdO6pIvraBqR6+PYdRBes12QvgB4Cn5+iq8Ey7vwQsEkByKpC9uxgqprLlZt97iN",
-	"gVJ1nUBt1TKmi7yXW2++0FqvZcX17itjt8wLl+YEX9c2ic4FoMFZDUJ3wJHMRc4+xWMccjvsdB2pMpBb",
-	"iCWaz+/haQ4KcKI+G4CD4iKBN9rtH+kLnJCvMuTWpmPngEJmOQtVnwjbL3Wy60pS0bC4oDF9E2MsWtaL",
-	"9R613FhPligKyyu6Fc+S84Sfn/vJDreURoBFC6gMGd5tG3hqPUwvLQq+5ZoEubi3Nb+aFgnZrMQKlA1T",
-	"iq7iRUzp7ogdPQtwk4OrHwPjQI9xdcvG58MbxWpgXv9D3mi2e5DB3olE0fQUDushxSDqpreXsN+QQt9m",
-	"hu1hjQF9Tqz7IY7Zu2djzO5hOQpI0CBG3IcWMFyz1C217QgT2HAD8uXDvsIlBJZrBE3TwzLwI3Q4Y5Af",
-	"Lm22WVdM/9TyCYc1v3CdJtQ0/PFdvKeiYNs4xCAVvuC4R41QSU+6COAi2kfbhBcSa+jXZI6Ke7/sgDxu",
-	"vs1gzTwzS2BHk8QOVUyto1haX2KWsJlxxahz/sSsYZuxH8lvuWHV7i0XdbSP49k5kaJwKWLq2iJTNEV3",
-	"fx5FyrK2f7pXLqTk+sh7SSt9AXky52RpW63epm3zk7HyIjOvzvKzgFhxKt/wOMjAMTFQBlwftgvKCEah",
-	"cw/0EUTM+9GF8flcisuCJqRlBb/jdoWtGWw/LKuTulSbHdMXPmva51Zs2byfdB/vVfHWZvQIQolg2zRK",
-	"cpM6HVGy/LtG/bdW5VJWiVgdDHkbPGL7pu27MQjU9F4WxQGl7EU08RaqzhVUdtnOFKi6AWCsb1eRYbuv",
-	"TrqUplg/OAUWpVOqPpQXZiGa0yEtQ4g4tyGYSBHmYva5y2afL13KaSUxA6nj8K2LwlE8nrJq+Ms8ZZik",
-	"Gx32nWsTmdxwIkZFenOusGqb6cU+SIxm+lf41oT22na54UAp4ruPRrzk1pPbzTmpgfjYxofQjWuP0t0p",
-	"BHVF581gJonrit/K1gaxBZxbSWythmG4RN2ESmHIRw9KmOCLjWOKAtqzQ4WdXrPEVqc439jNRTE9s14W",
-	"MVH1yvJfQEO76AmpxUBE5363FLHLj+58XURRaBs8yknYhtPRCBNYsvG5iVQzdPU9v4nlyX9oWhyCatI0",
-	"tHEtZGwjofi+2o9/pOkaEqquX1k+7RWVA5ibZX9sQGCmgG0WpVgw33+z/9lbFChiG7O0xx1/TwxXSBWv",
-	"wPlo1LqtA9sKpaz598qQndRlGzfPPjkdOA+HT2g7exZemjtZx9di9JSpuIF22zZ0h0n9c8aEX7qr4wju",
-	"HnQe9jEEw0zuiXBntCpsC6IUbPF0f3ECNM03MLf9Ln+1TYyxV19Vi8bZg2j9qPV2u4D2AfSi7camqy9D",
-	"dW5DErt7+wfp3Qlljqslj7L7Lry0trIucnNRWfAaoxC0k55d1qe9nHwaPyYHw+tCatCtGq2hU/M0wWs1",
-	"1NLeJtVOdRO+r8UAbiEE465clki8Zb9dudeF1hauXvHfgtQgBFeGKJ/yUT6Q755IjiIiHk8vWXUZ7R37",
-	"pqNS+Ax+lKvnmFJdyS1AWFBhlV/Q5kDZTSX5Q+n6XpEx905CeAX1hx3wL19r3ID8R5sBjNYjDPdsxsfc",
-	"G9P1SqwNjjCIFxUpeG3f4SNEcj6sMwZe1i/SobQW6ko6B+jVrSNu+0A7V4HpMqa6e8Ufq6JSoFsTqiQa",
-	"4tFrVAMm0RyQhfdEkctmWzZ/y4uC394mDl3m/oYPfafNlrb3v7+dXlvyOlCvDM4bDTMv+luiLiyXc6Zp",
-	"ZVuABCe8JSIa+dSjR7Of4XlxW9MojY1cz9qKbFf1DFSkRkFI6MjY3julKU9rxm4UoUHLO968FUq9bdsZ",
-	"V8Ix7PqLJPp+ezaISbcHnL0HjoPlNMVoSIhB8r2X26StMaSZpcRJM4QjbUL7OQQ5/VjQ6JZc9sOeF4cp",
-	"Fgknr5xR1p906xY58HKwiFhTlZ9mg2M5AlLTYqiC2d7RqQrl+GXvOu5zgXX4o5zbEhowpcxS0w9iF57Y",
-	"kxTq0AQWHpcOPRu7MRS+Uo0t0bUWorbBnCkerWFqSL6sK9AdXSNN51qSigU7Ag1+9VaiEmgzZxsDBfPW",
-	"C86U/55VribxzXOYZjt+8Oc++6ybTtBDX3MNo2/daSLWb8vl/558nZE/uWQTDm3AMl9V7HTtFk7fWXyb",
-	"92pCwgZ7kETyRnjMwvAlZ5LQ3FmnGHHsCrfQmAsQ41prCdDYR8eDaAXd0p3DTjx83GTJlmOTbKTjyvta",
-	"YN3rARGBEegYtBD2MnmSRmrZtPkcKO4I0hKw1aVHATodMrDuxijbt9J7yMyIwIvgNNw+t5BG4nC5Ja10",
-	"1JV9KKhzqE5HMCLSSq7DnnCb21AowbGJDJY80TronQvR4ANZL8QC1nD05p3YLjatVvV6bC6xg9aUVpsB",
-	"s++FoOybjY5sY08razag12M03cTT7Yc6uJON39khrWlkTU6VGQqANt6p/XJpKxU/lZ0YUHi9VTxZ1GJ+",
-	"umUEw73rR+hFX3AdidWPVXpHMvSPWyWdiphbhawAlBhCU/BhbBmHD3OQRVyviS9Z7kF6oiiIFpsDeFXU",
-	"95DoQhumIfhYtmvSDiFx1xa6MAolOjF55ZCU2x77ZI/iraxiSCx2uUvseQZ4b+dEMFoxpY26IW9YtSwk",
-	"dqreSHMFcvBT+n6uZqSM5Ewo8y/Y/wy0Os6UzojMc6amK7AfzTSfATTIJHtQzZq9jNST46oTLJwqYFrI",
-	"kqeY+F6LmzI3lcQCbG+rCF/NmUvqhkrENS+Rtbz+cvs+qbbNTbptTbwxWsoWlbVeyE0bq99DRt1IHikm",
-	"ymafTsyzJze0AovNvPSBrhqoqQ909TO8unfPnH0Q5qI9ZN41JLfuJqM9buh1EHTh0P52GHLGAf1OaSdk",
-	"niUbtpHVLvotm2wVT9/miPq2T6cbBwHm7n4NupxhDDvvZltxcOgsG2PiK3rDmmaNRyjLzbnerztS1HAM",
-	"wdmw8lq4gDFk6trkqzvouNihOawnSMuN03D3JgmDZK4pTKDyAbFz4rsxM3LlUlQg8uR0WA9J3N6RW0I0",
-	"73eqDsjKGIB7vlpQcSf9oQ8Xe12nBTquW8G1iwbNwPCgWlAhjHJTQBfO4FcPPmoDwRdur1Fh6SSE+Rbl",
-	"zTitTt129t3OLAgAGzZcq0VjomHflmhvMJz2eOqdezAUI/MhKbKgKXMuGDPaGQt/r4hiAI3UBW7489kE",
-	"7lZaRqDPLxHJLoiXlrSGTuBMBBsRwTxKFQS6taRIYNdJi+Ldcnb+t5FixgVE9CJ9vOPtCZ0zDRaBCiPX",
-	"e5eacQ2rVSPAVtGzBOfiK3V4j1UL/+iVLLfmPl1/sZSNmqWadSrFJ5C7X34MZ2o87I5nn1WsOfwid3bB",
-	"AGhWMrD/5jbh/G0lRUTlBBIFU7RJVSPS2okT/GgrtIm0jfJ52Hs12prUdfw0tFlgsmcMIp3F/KyAze6q",
-	"IQk8BG1Geogp0VhkHdtJ3y21QcrD8AoEIevSpTYxkd+me3fOVzwFFuZXYsYr13TOdGZhOWDjpWBfKWLu",
-	"AUwO4ra6HTOwEc4PDeGF3GyoInOmt4yJBnEGv/W/nmQ5W/ANLf7XN17HtX+ZCISTD+B423a4wF4bujPG",
-	"NsSYpjScLiu25J8mFVxUVOSxBEmou0WUE8dakLQNmAC20Yr1EcutsCEMveWLSAAjBQU9JbSsdKzBxnNW",
-	"yC35jVXynORyK7Y01ZShy1lt5joJ/xpRyurlVDpu45CvL4FRcRchs9Vu65oqDMcrPCYuR8uQBbHvN7Ji",
-	"Ddok9tLArK3Wgfl25Kz0sQwr9Buzsi9pjIm5kiducZi5dlWyRfjLCdbdN9CWM5nnqpSyeLSQFXtk/Wqf",
-	"vdj6K9slEUUihW6f9ARfJRb/iFRNMA6cdFUykatkdqEVV0LCFoQpg/hLPDWwGeogLwjUoYhEaX+yRWo6",
-	"5hNN0DMyhrarhhES2/nmzGtkzlZcWJegkNumQJ4XYQBgXvNCn5Jn+JJGN8yKCnwRLUr4OldWKtsMGWLD",
-	"Hwm0cj7eW/QneCiBx4ZfsCSIU/NYsF22OHmfGJh9JVUKmt/Gmp9qZaaacDtesIYz7HCAMg/OUrE7ndZz",
-	"NsRJd7ldDk+tWXxIu+QePXM7Es+JgGZLPdceoEUnSocd+DyA4DhNBJrmkfmOKFsasBmDh6RFVC18JnKb",
-	"09B8LP6BecFScc5Frb+7YRhbntIjMdSNaHUtoiiBl+YoMqEvyJm7cJyvZ00DM9CPNjbUkguu1r37cSAq",
-	"3VUMxmzMksW0+M3mkZq2iCejBItJjygrrn0H+y6+c7VH5q79DDRVnpTXOQEvw4w/MOV4A+eCL1zB/vQc",
-	"ggSeyB7z7oW+3TwGED6u+Eq83gOHdBB5tJNbk02br/9Can5pmEVugTESVbI982diD9Sz08e3BGuII4Tn",
-	"Rg5XGbHR9YzYDnlGtdd8wTKi6JLpXbKjaPTcF1Ss6qgSYt0biq+EsbesbyNEfY19ziUSjHUydeAjEzbc",
-	"pQPHLwv7oRALza0pkqn1oE02XTsSO2AMgaXNsx/saY4lL/U2K/CelwUVGm3oqM0FfUxEset0EA8xBSwL",
-	"jnkX4tv49DaEfjyCN/D1GNzAXtS9BsmbNECO4IGfkm7RNelRikQKfLzqB3YTAfUHYVAiHS93+2VyTMI8",
-	"QHsumonROMHT+AdXHskumVA7mL1sH2sD6uyFD7Jo4WV3EdZUt9VAuI/uxcla/G07zFbYcXfvEhu6l2lT",
-	"NTfhOKyguzbhvQACZZj27sEkEFtYgmYjmOZB28g5EtOuMIMk6hPgmixcqaDvZaqdn86QIWHCjs9tS7km",
-	"tdC8AEgxes163TWCWeIXP67jBxAwsl0DvMFkE/9gv41swIstnva3i9vdpu4g3DnPLelD+gxAaI5wUm/H",
-	"Z73YKf49Pd94v577aMuaSvUCfGZ37zvJ3bS+Pidr53z3URRGfq2p0Nyob8tWif2K33SqUyOnowceW8W9",
-	"StZ1Bq7LoJe6QGSJdRuMowUlGYqmRMKYq1wgVF1bx4TD5bbM4/RSwgoF/iZXyXsYgudtW+H2Gvn4RUY6",
-	"wFqqpvkwaWAE+OW3wVl6GsvIN3w0AdDw+j/tnmCc2/x90ugqAGMf6cXVALenccffYQ/0JoRlTtqkzuep",
-	"pkSe17ggV//5JoNeIw7snSKe5wX2K/S7CkzuEpTO3X3fqdc5mwSBflVKXoxnBqdyLxq4+a9PnibqSUYc",
-	"L8mKdsytcSEh6erbMUYBWAwQ6fchC1/8vaK8lVah0LAWbDsO5OhzHt20osdER/0cjaROI5g5WQWtg2ER",
-	"TaB/D/megNkfwde8VQVHomqieh1bqq0zB8Ak6FRQSJf1BOm3nYVOyQHs9vx2fuV4D7nXeVwptp5m0bid",
-	"LWzQ2BRszxsblOEKEcYwB3kIT1qGpcZWo/GiuFdD8Tof4LREe+5lxWISCpco2Ccdptehi71iDCJ+Cyqc",
-	"b1pn7izbUHUXvuNO2lf3O7e65Ghi/tt84bwPiBA0tzj5enL1WllF2/shoZT36SqHGpGh1gJBJWqkrm4h",
-	"p6p9OTi8AGP8bGVJtCVgq+EHIFY0YBe1ajLUWq69b872dUXDxib5j+Uv6e5dlceKyQcydG1y2wQKRdNn",
-	"rT3EVR8wsOVUwBZKfQCxoZBR0rg35/WFS13pHDe6GI8TwgdewZONpNwTbAN7m8bN47voL9p0FcUlBvNO",
-	"0ihRjbhfj6npfWa7NQGDnWad/zrdrCjYpbgRsJRFIbfKwUGBGP9K2eYv6pSg0FEWgq0VvOswTUF1okUv",
-	"2FaqYOzGiCCmzGk2j6fgK6sVU/qFU0sjAVqoZInKOQtdWElIitoHu7DkFvovjm7ihO+0iLAtaBlYg67o",
-	"4jrVl2jL5hPSNcxTbt6eKMGXk/zwusk1afN0nidDp0ONbmzP0wR0f5PLB5CCaFrmZLveHZB32Ycwd5NI",
-	"rjqOb7HXMb6FYDz85EMdxB7OwgmSwq0kTquKl7EKCj3a7HFC6diSxoJ2L2Qh6ypso+suwUQmS8r+wL5V",
-	"YIM4iF1eEczO9Yp6u/p6YgEhK/KfzWdit9VQKS4X10P+F6e3GjVVreUWJ8mtFj95fq/F9XBd47Qwutn6",
-	"ZMVrQXdR4xU3T4VxLIek2yfyeA8l/inasUTsyAK5xPaoNg8mmqhspNJv2CqekPYDQKRpNKdJAY8h+aE9",
-	"EwCmgSxNOLXjaCkOVcE3RE5lPScyGmWT3k8rvZXV9YSs515RtDmk9oz5/WrQVLxN5i1/YE5H8zbdkqIh",
-	"URzhugXvW5O773naMzHEzDiVFpLEbnhJNSU/vX/jASGD3dmuZWFraTOXKmN3DNt/03ygKeNIfXyaKYJh",
-	"E6NetP5o+3NDpEYRLUu4fE9n0wGkBmrvcQ+yZs+TzBLPkqHQmTbaNMn3z/enEaRhFysjOOwLmbPxuF3O",
-	"/I0ctNuMOIPimuVHn2qMW6DoTu3rA0exMZxPop/LT6BA0p1KAW6I1MUH1dQI18kXa1KXmH23bZrPgcsV",
-	"uNkBvgBr9AXPHnELTVfjgHsrS/1uSWLhW92YBVsqjWVQG8Y6vcSU6+kJ1KDWfHaM+aAtvwcgjX5sfMDO",
-	"f4o4c61dGQKE62D0TM90Gep/duU7EfUjJTTOqdDQiC/5gup4Dls2Y/Hqb0O/uqDx36LA0x+tmadIe1T0",
-	"BMrNQIemeGFZCzx7Dg4YRV48u7I+eiwm4OBspToeqS74JlpN8wb+HpR5mDO54Z+MsFUZKW066Tm5uuaC",
-	"vJBVdUoePz8nT06eXpC35+TxWRJG90CYPt/OpsOS5s9uvkzoaod5W4J9Ij+/PifPM/IyI5enpMln2oE2",
-	"v/XINpANQytbbJO1gcxcQ9xonG3PbibZTG4juSJyK879WM0dA0EJri9cQ8XgGSOPiDK2jY99xqGa0NZG",
-	"ZJHhdpDtKTn6QYEUVIed++6ObHHtgjsKzQSbJQi9n7tovhE0pn73+6ZkN/P1L1RDZVXOFKAHb6k2nA3i",
-	"5slT8v9OKzmqyxKFeEwr/u6nH4hvaBb2Q6A8JxYGb79rVO2EFLu9Q8gVFcpdD5GcknF/2wLa5+MhC2bR",
-	"E3Nx4cljMQ3KYwECb0gAmDdwaRs5u5WSpuOtJ5dYHsWIvWC/UmQuP8X1p0HjNR5L28i8joWM344l929T",
-	"WTZxBfhtuzMLxiXAOZihef9rzZkmv0kRHzDmCUGyOygJu5KIjgu0je4mduzrKw7YInAQCc5si30u7tag",
-	"G17s9ol3QgX0fgHPAUfTQMe5nzG33Fv5vvkc3pZy2YlVRFJa+8LDuknTpg9csTxnKJVQiklhD4cRljp5",
-	"OFKC912ro2NKjoqcVnGKb3upLPt5Li0XwkYHQwU+OhtXxa0NqOTX5CaRtXrwOQZMM61c7aJO33fR9Mqm",
-	"EQQVhOb5Ce7+E3NhPSVYLJwwyeIV0a+NfgZ10Is1rehCs8oV4TrP8MD3oOgzOk8jIBWh5PsPr3/MLNgV",
-	"jgOTNNxo7BqWg++5GxLw9b8x09InAXUEk1Sthgu20UgTcfAhdCEJInUnJLisNqlOXfbTXg/d76JcqcdD",
-	"xCrLwuvIOROaLzmrEtsJr+wjlJovRrEyKkZzY+MoBkq0bbSBp5JqGlfW1ZM83qoPKjfe3vZGAhjBeN4P",
-	"ILaRhawqTNfcj/4FF9EjAMlMNiEV+5Fu2TzSjTR0Z1Jd8ahb4or/xsDniPeYykglt4rMwVdqWDdrcekt",
-	"WWkjE0no6StGbrigxYRd8Vqu01AV2dCVaFlwRsa3gnlr2uug0cLZ5kz/b9vcv3tugUyJ5mVmwPiZoQpg",
-	"lkFJSGySZeq4DWC2KWFsfn/1GHMv4bZrmjWVdVXKDhzvYDwdnzccEc8lGrjSapUwEW1B2d1IqC1TmlXR",
-	"bncMS4IaeAn7LPmuNncX2BCQet4Sv3v2wQ+uXpAuLbnlpJ7l/mZ/LbVCNmvLIMdI7hr0MiYgpxP8wdlG",
-	"iW3lRnP1OObpnqnWpZjZSzx2839wIejRKr9EAdD0BNQbzrYxGT21GNS7CZNdeFpIdRSA8fqJCHNrFfVP",
-	"+DrR6b1WrHqefGsb99R9WLPg6kRRrumK/PQebXqfL27mY6XWeM7OGrrFO/VujtX2fn6TPKOejLfyjn6g",
-	"q/fRJLJnsLpa5AwTg9eM5hbdukFB7yBCoPUZb5tDQfTZRwiS43QvkMjoDeu/DEeDFuQNF9dxLZ/FWse1",
-	"+yFyZdEXIbWTq2DHsxZ24lJW8c5gU4GGP9C454InRXY1bJ7sx62BKZfoTdUFvgpwGh27WrxGIGzigF+Z",
-	"FbNUct10DQPxghPOW7dOlUJXt/gzvYteMIbI+NdCbpsTnDu8GUbM5pk/4Uc6Z3rKrSOXMz+FOI2u2fEK",
-	"71LF3GMYi/dYbRYvDR8qIfrguj31CwxsOY5vyCZt4FR4LA6MfWc2BSmoZDMfdUpMh+wqVRHKinxvMHRI",
-	"Rhl3OPo4LI7i3svMbJJE+dG7dmL92Y+IpdIg20dScyql36QB6CcnREVbpP8E909jLNhCCShqVegaSvub",
-	"Cjo4s0HHWHpD9wIkPRIAe+DrHzpmyA9X8Ojnptv/ZCaAFxIsMKkCmTeY8G14eAs15VxeDgXY8lUWsr9n",
-	"p3ADmyYNbo7N8tpYOKkE6J8ET6qaRZD0ChV2IC7MJ3LSLrjZbCCNJloD8JOIZ0U6VG25Qb+2q/vB8Aji",
-	"J0p5DWP6WBUoWeHIFdN1lQa2NuOrWE1oblML4q10npw9+fbk8eOTJ99mEMyjS231PYBp2M/Cc8ufpAOZ",
-	"2WJnujEPao65Aslsz+ZLvcXPdy8Q6T7VMX4QHh9vDaMWFLbT9w4TW112MSv1eQftrOt7Cj1X6ZozcAHk",
-	"dLdvDWmiP8A7Y0HPsSGo630PnYDNFs/Zmos8sccTUjq7k0hXWg20mUnVOsVww1utDa2+4FPafDvCZqtj",
-	"PPKRcm31lG7+R9zY6LZNafql9CFfbwdWnYAB6uoFDi8dJpQ5ANpcxpeJieQdbCUouImFMIbSfPbsd2IH",
-	"iU6q6csQr8PcvyHgpMuo114mdTV8DIv++9mjlGAcxvkmm17hNmv5nNCm6TYXzhl70akpR3GChbU2Gt7u",
-	"/IOhYEgzBNMs1Wyhb+rhiOBN3K578KZx9818Fy9X264xgWb0AwnU2lehM8QWujVdAUe/miyaxbnZPGro",
-	"1hEkHRNFdxM+/zmx+5rZjh6xljxrtrieljH+Ah9tJazH0ly+ORsDLEKbzf0zLXT3NvQGKvO7JYfjU+zd",
-	"R2FB/FksKbKRRV1jTrkCwILRGwyYkIIrHVQR74vp7wpWuzABcRkgxepnZ6tFqp/3thMmyveu3ZcAcEOE",
-	"rbrieoc+FYRcb8BMuSHjQsprztw12Xj9GlrRkv+VGR0LahWWMiVPhK7oQnvYZotrdMMqnwoHN/OSLli7",
-	"aAwN8LB0jAAIo8WXcPClEGzjilByWcl5wTan/5+AdiC6MNN8l+fkys7cw+LNHoMrqGSClnx2Pvv69Oz0",
-	"a8hP1msgxyNf3rNiOlmFwRXgVtKcEbnMfOEIsSB6HtyjpBWwnWEF6rCFZt8z/cwW1VRMlVLYYMqTszME",
-	"kvD6ZhB0ffTftvlF416fgG+Iu9Q5KK42KWdLWhdJn42f2yNLX/Oxz9nskc36BS6XsVyMDwCgg6iULG/S",
-	"zgX518uXrzJy9fP3UMnsuhz+2zmSy6ZvlHTFlDd3/FN9Qj7L82d2Lt7/81zmuw4VN3WhudmKR+b4n5h7",
-	"tk3I7lnF8IeXFXMuaLWbTYPTfDKOZQgDRM5n6zFd1ezzgQwyrWUwUhB6dPftqB73vHYbdBAH1bZTTvSQ",
-	"AS6yeYIUcnVuxAE0LDI3d9xj3uaKN1zpZzW2rgkRbf4WLTI1trOTR9jNnNDC+rNBIP5as2rXyMOqhuYj",
-	"nsZ9pPOh1tu/3MuOmsVjEfKEDTUP8iZdzhP+kP0Fheekqgvb4jq1y/AEme+se66T6oO3QcUW11Jg4VZ/",
-	"o0Ffeg8D3Qdp/XCTjkqrr8Fh9JQunSNKS2xkHaTLXrMS1R4LL6WYtrquA8SJkVLauHLn1MSOgWJ61hVX",
-	"e4R+7+cg/JWVdlVTtuv5Dohz233KEpfhXxkrFYSezUQMs5tRLhogT6oRMskmNWFIzeq5Ea4337OLGrr0",
-	"hsnXtU+kVBNiMC/ccwcgSTO9/4WJzGZ1cT/Z+7hBp3JXn5tAB/a8d+DBf/Q7zz8jaxUMnfhtpngJfw/Y",
-	"orXmb6Km8EpCv8Lbs3tbSsTebB55xHNsaPSoQTMM5VlEHAXP3Ytob1AWH05YfEDcV9IQCV0+1yBEuI7q",
-	"wC9CfMjbSoThTDEdUud+j1l35EinIbYNCHbQcWt4LnLkYoowwpHbFg14ok7J+wZz0eJYOKzSCnrL7Prb",
-	"+KKQinU2cuwMwzv5vR7gbFbWk9gWbWKHzWCjayEvG9pEyAAP/rMz9N0w86MgOf12W29FVkxWu9zDu9gt",
-	"TEh8KPsY1zblTni3dGB+84IddecKF/k4ZNs64ds1Iu04dBNXO+wQVbYAtWxhljM4tFysHLRrxIKQ8vqZ",
-	"vnLlJnfBByFw8T2f2QCDOHFmW1Q86uYHHvcj7j/66KoQhKTJz4brykOFtjc6SDe7q+PuB7jnXX7vqvKH",
-	"NA1jjBxze0FaDLhJ4Ge4OG84c+BYtggKz6asICCo4mY9fuBeVOgPTvCNScpnRXHvdgcmCg3bHC/tMyOO",
-	"w49OUqJ7B2p8M6LpSmWIwqQyiykVZg02qb8IK7VJuRiXtsXFZGdK1vetScVa6qc2J4hwobSFm4n6NvGx",
-	"1ti9RNV78dzgRkz2Ybp9O9ga62ijFaPadYi/G2H3I9va79+zrAtHjQs6m1l3gKyzR248YPQcexxSO2aD",
-	"ydsJIZ0D5uyKhUBhXUeI+cCUqNDtSWe//sfftwWtLJDpgArpNw1zTrzeKJtOTYgvLStX9wGgQogjTHdZ",
-	"YCrOK0avI/fYCzOROz2HMMK9W4K0qng8SGs2c0t36hjb6AKaQ4qg30UuHLCrec0cuN946QDEIO8Iwgju",
-	"aWVrQVjTCcOHz9p7+K5kArfwFS/Y/wRsv+SDv2HVaoBl/kMaaa23EqFaQkeXzYkgUrALW347l3rtPECQ",
-	"uGELuCxoEgAwrW33HSkwR45es4jp8dZMq9HR7kIOwBD3vbUwaFQMPDe003IF5a3H2FlAVE9bG+8ZzXcn",
-	"sIn2DZdjbhjM7A5aiCuOHr64yXGlLdzf3SuK2G1igopo53Q0Ej763ciSz48CSMioWfE9Q3JcNl0NItFV",
-	"KLH0enhQ0TQaXf32VsFVvqEr9qjEkF8kmSElQeP5IIUDgD2UtGNhrvdgoASKwJiL/L21aG5tGKT2NDWH",
-	"+5L3h8n62/r+qQU8b8/ne34TahBO68M+QJXtPW6s44i0MJxzp4odftw28Zkk17+JgQuJQ0J9dTItwOIK",
-	"LfUpeY9o5KgNf3P2F2zgo+SGzWW+w15aa+pjKeb6VFwsGPk7y7n+e5+2V/Tmbm3XYIAvRhf6Kyv1sSQR",
-	"vEBbsj2SDZrz5ZJVqslz3UrXUl+BoYNoqugHMvqQBRVPGLAvcMyfG+CHQVdU0zKeulEvyJmD00LWSnh7",
-	"MN9k+J4Z7JISzwyC+q+jf9UnOUc+cxeJdsMRIbNFXMUDeCFTPJSTE9nX2UXDd5i3xiZTSy400ydKV4xu",
-	"DtYfmsvMGJlGw1zihNYNPI4tyzp5yVUpFXfosD0nZTPKg9LdnPJjR+vozmvi4ABbW4vckk6WzGaKaFYU",
-	"CnJm3Y0RCeGwoviBVcdLIMOCizjaVtlvHP1tO0/sz2P2dxnv73yHAeExgL4eG/9IN00OLWg8yrbKMlwN",
-	"zQOow3SxCe5mz452VU0wQ/C4J+2QWH9Bo1mYuwQqmi8goRTwbiu5VUankxAXdo3rImKbYRr2QLp07ALo",
-	"FvbcNEiS8LnYSK7EY/INcW8XzfFsrQ/tXiQPe7vYavLjyrnnZunGlnARKyvf5hRbm/TMwboSe5iDr7Ep",
-	"GsWS8aMcvIrdcDWazPjeP3UfThE32hTB5RXNezYlowE3YxT5yR/rcrKVviO4ZZ8j18vDuXNBcUfMJSfY",
-	"js6wj37HQtnPQ5dGazfuihS+MUKCGEGP7YPpcRt+zeJeOg9FMm7pRG+O3tYo10gram2+rKjN2MJ6ZfSy",
-	"uwqPMCrjqr+hDMSqhZARYEvGuYYK8b/jgH8HyJCLprlAkBYWCbBWdGuMbGz6NalW5Euy3a4sbF2P0ZyH",
-	"6J6vVCYW0ndBStZJ+afAnwCqGWT8gMLJPrXytuIu+e/8OPdxAbnRpldJWZADvzzfuLrg16zYHSL9lrYx",
-	"b8KFwyoWNrzx0RYzlwZPQeQ4N+iAgIERFcvjfsVF/tGC2004Gg0q99RCqsH6mvtJzvmBT4q4/MAPi7dA",
-	"e+zkxn0H9dW2Fx4KPNvBSsht5gA2jExbYqkxq5SrpvDoGwXVrNiF/XF7F+ArmMUdSiQcIKXt448HEBE7",
-	"4wyLl2UtMCMRXQzuHZAqC1oU7gph1vmsWsmiEC0EdFUAnAMHtkSkoLgseuXmdJdUdWMkgqrHoOkjPZQd",
-	"8xG9NfZhAI1HXlRy45FaIr6Zamfnfkdee/v1D/ef7uJHTuS8vNbKNt48ZHdW6vGjAKB+0Cx7HTx3H5Kz",
-	"GW+KAP3+6vFXSeD9Q0i0pr/RKlePPHTSAAdboRoGLVDXVK7BV0ao60aFqA7YAMmBYiiGLbaYT4bdJeKA",
-	"P+C07ojv8eseevR+WR8HR5jVlKw/OIrutrXpn5SU+jgf2I+yYgtaQ/+vahf2XoKeADns6Ra1IC4g8VKs",
-	"arpicd3nqhl7Yh05raAZ9e1LyROOPDfPVCb104fSnoD0nk4Tc1ccUY/BHu7gptnDN+8DLnAd7CCgD43c",
-	"dp4LMmI7W0EVAgr4BGc0w94XZ9zLfjaNDqfsZEOEu0gnCKRy2FzZdlSCVE2HYAzt6qwLAeIVW44lA6LV",
-	"Yq+9j5e1bpZ7R0kFDTnvucSrPXBfPqtwo493CB/9vqBqsNL4laxWTKsGug721O9gsOkXfu9wx61hCzB7",
-	"qXqul5Usw00dDAu16PCVIrypJWk7xxZ0sln7+OtJR/cuQAxgR/jQRenbrhub/4QLjL5CkDUjykLgAm7O",
-	"Aqls/XAbKZRGKkfNyh+40HdqAOEAUbP89vdIgyA3O//bL0C+AGwxSsBnRWHTg6ki7AYywa6ZsGA0mL1i",
-	"KwcMJQEw2RhJCyoEy/t4TzaqCtqlse4LvmTQSJRabWUJvRws2hynhQdL5tAFDnxKUgb9Z/pX1Y/Oszvh",
-	"mpriBW6jIn4RPhxc4hu+nHRtOfxpyOiDIOwBB87uB7q8AYr6uDHEZ5gO4ZgLAXakNV0AgBV61PW3/mfJ",
-	"m62/q9jT1+MM0GnZH4WcvWUiIwZAgegH7CD4atWJXJ7oNTvJ6W5YfFa1gIvKOU7NEaxVTYtih84jc5gz",
-	"h4wU9xm9pLt3VX5fdrobbcrZ+OCc1+pukKO2Dca7kZCeYNhhGmmaNZ5qh5ubNc5RAfhfJ3V5St4dADrl",
-	"iXI3il9riDvQ/WLdY/aFg+V54igmWOKoh2wiCFRrm6bJg+WDgUHFF4klFke+Fi4rVlLoHwhnCZvneeRW",
-	"wbaswW/IrGcE4CC59j3J0bPlW72DyVuLyHmBko/0ThwznkkrzfL2wYkBLR6kI5eDRUOX5leUKcpoeLRo",
-	"YmRrWjFf4Wn7nO7sDZDCdLy8t+qhy4nFQ5eH1A6lkl2e5TmMfyxdI+ydNrbo74rGnxSpifx2Tx3FFiz5",
-	"GTx0rSTua/wolHbPDzoLEyuV/P5OrFO68AcH8iqdwW+bKh+keR8T7ustlAyj2PykXUZOqoTFdzaGIkJW",
-	"gcsJHE3W6AOVZllhz4AYHtgXcUw8hvhYXmnrZDRpqf8chwOzi9UA1IPL8LSPIir4j99n5D8uv/s+I9+/",
-	"fpWR528vM/Lh9atX5or9yOaXF4b5r37+Hu7ly5evAuCqErzQeUW34t9OCTiowEwVDD1eLp8JuQ5ZMQqj",
-	"2GRG/09l+t5AqI54Kb5yPx/OWo9+X1O1/px2OHnOmu+w7ShVHlp+vtOY6kYE+KJsPkPURbdPxa4ZY9AH",
-	"VFKNrYtn/+dvZyd/oSfLX37/9pvP/zJ7+OpdoMkRd2ZKCwWuoGGmdQOmAf7Nl77cffjyj0zJ1KNVJety",
-	"OAEIHzGbYVeHgYWiAIR2QA9vulxAd7NC1lUCcOySl+x7HPNedHg33KSUCpzXITRFr8pwXsmle+heCGA7",
-	"nE2xY9y87sCU8X3W7giw1S/znrWlcNg47krZbMChXNUgfcZd2+raOQSxYy+B/yQ0zyumlA/uLqgguWxh",
-	"zxWS5lGDG3A7D9+9TpcxnFCsadU+dqX7zIOrzEieFP7nxyCmfhQumGhdBps2zdG3gvraSm5Qfy6krDDv",
-	"H1z0StPd8ZEykrM8cgrtyEFtpwpD+83tw9jSUQv3n1N6HlNyWqBkeuxw4htJAb4hhLLjAvKdITfyJJZU",
-	"YV66sv1GjyNRYeDXt4pauFePHEXEG+W4e+eaH8cTYZ6zgjPX2c8faDDyweYYvezsB/YRnKHs4IrM8Qv5",
-	"A5VLRlAB2mvGHE03YfTJm6eU3DCMXrBCsaBlXcWokuKUvNauJXq7l7H/lkIIAkagFR/4WChI0RjyzO4N",
-	"buZdAc+47x/Awbja47GvsZTyo8essCEZmGE5gSwYyGPI8BbHWim5XEJ/J1qlKsDgO+9hgnezI/jt+4bP",
-	"rKRScX0M3HxakYV5xBxaKVZH3GvFdNukjmDg4SP3koFqhpps/tlcAOXyLb6Iwu9neY6ruDMFyBLpnnNK",
-	"m0GTYPInuHfHYUxNV0cWQe8ZzVHua7oitchtc/81o7bo2M4gBs9A8w90dZea/we6MqPcm1H2aIvt0dOe",
-	"TcyRq3WLNrYht4JfK0oU3UIRdpDcWFAVbxX7kc3HsnKxdploSdQ1Ly8g0Laimt8wlwRnr3Zv+jGRBIE3",
-	"n4ghwI8ip2wM/3TyHjFM9tTa/Q9T8m0I+OUUfPfY6dHvkHQ1iMLwkc3f+Fb09wg2gzmTTZv6hwddAFod",
-	"iLmAeT0W4o+Kha2BO57M/E7kyh3+cxfuBiUd/sRRuVZSiq6SvTZ/17IsWZ61XlyzIidUEykW7JR8dAnV",
-	"CAgWavsLKoTUkKFuI5+C1AKCLRmpRcGUc4AoCk11jQaJ+7ylDl5CaSNMFhJFWQyP3VAN1Ik7urHfUKXf",
-	"1QkUlrhCv+VFYQTbBNoefB84hD1ZbWl1dI8DKPM4b5c77wrZzf/quhJkJV3uZoM41jxM4O5T6bv5Fc68",
-	"2cJpNr/L+TgWAVfyRB4bQ+p7yaBeFUzcFhntOcoIYFQ2vI7sr8PrO3IVy3finjj+tibtCld+rM3ZyBt2",
-	"H3sDMQx0r3VFmX2CO5DpSMjxrbQOnbtChPffP3xnMAHlWPtT0lode4N+kEVzd4WSNJAmoSTFlHJ3uszN",
-	"4684rkjBEMUKLpyIW8IsYC8RBDJ+zuAYH42MnLVrYSOZIGxy2SpcqC01mAmjjfxtRgujvwGfB67YsTLm",
-	"njp+G/TctGruC5IeuGc9kPgWpUhQDPYwaIhlJeUyHat9I+U1KGgeN6FJqmh6LVKimI457KRc3il4N4zw",
-	"QGgIMHZyc40aCmn1hxxwJPGJYnoMmNG2/LsvZEbfYXCc1d83vfuPnbDxelPKyi5eHZbxOIh3AsO8ktXm",
-	"j9jKMeCxR4s1WwwkbuC1WoV9oWnFyJwBUoptCwiRLKV92jevbBdBsqmVEXqx/Gi2uJ6yjQd42cMh7tvD",
-	"b8ZmeWv0eDbhtpKYR3uMzSwrdsPZNr2d6BTFFllYXwet0LYt8TWhae4lDvQHPod2hYPCvgIP7nG2zp6l",
-	"9NZhUWX7JFpwOMNEmmUIu6qYbjp8QqYqIAKC/wkubrRY+nv6seKa3e2R/IiLfKBDed+idVoyVDOrB+0L",
-	"NDCNe9yBA6h/a3W4u2WPFmspj26fvuIiuEjnu6C7iuu4CwhFWH8buzDNpA4/nu3kHFgqR6f78H1mn/uc",
-	"zZaV3Iz5qzO03PYz2LJZVYvXeSSVBVpDuALxwCYBI0rbUn3XMmLfLCNPg4dO1nyxloolkLXbbZGPaWVY",
-	"fyYF8/64PP/WduisvD2AXfqhQ4PZOvsDV77+dmGmu6ghBCiF60zB1Tk4ke3OY3aQ44eIxxMWc+yzgse0",
-	"ZTGN1Dxl5oHX+PBTZH77r8ddIyqbKf4bGwg+PhnlYzs/+6WHZuaHuGwdSNW9sLHhyqADcAJuMmDzr1QI",
-	"PTnfgRrOClt1+uLZldHUvnvhYH8A9MwCUMaz338qDweejLD4JMZe8qIYBt7kFo+toOIajnGD0NgAUF0+",
-	"PXtM/h0qAcqykjcsN4q1tkhhF4SSggtE5xTEHDsgqCFHOzs/NkUIHcZQdrAAQUvcOCE1ihkqBPtEfn5N",
-	"qLo+N7Od84IrlpN/JzumLoxoWjBhsbHMC3/69i9/Ovn6TydPyL+Tb59Om5QHdxzDdDSXYcFUD4ZpvLDS",
-	"bOE/5ek3Vus9HX1/HVN3G2eW4Y3RFdfgjAFnr/iHVN9S9br7lLf4ce3n/inZDcLJQ8WJgDFgOQdkPABo",
-	"o94PmG5ZUNICJeHS+tIayBEEIBBSMDJnax6DbPmRfbLW28NA94+0U5wYAPrlqChJFtwumgTWBgDBB6eA",
-	"I73Wyt7NF+TsvL05D2+0lnRxfQ+Kj+9z0dXfy4JrLC+BjI+6KAhMySPwQ8JCFFr/kh7DFXxbTcbp3d1i",
-	"fAceDMjg8LnODT8J5cDM4p9ZI7cOj+FOTYt435FUDznLdSA7H6eyQcFLcWhPvQcNP4/vpUoH39TDS6SK",
-	"LSum1neW1t0NRnevzh3mRAE+D8HKiqaYiCvb6pYJnQHne886vWYOrNihURt1Ty5t3toFFp0C0BEofOqU",
-	"oFHRQRAyqiGGwYyWuPJZkYN9eN4j1Y4tD23Z9RhfWePIMA8Vuy0CZPZ8UfVqPWll3Z6qnx9cAgJtWT4U",
-	"kNMWMm97VDmoZF0tDvAp19HY7DZxEGw9VQo5+4rpK5zPHRVVMTO6T8/+gq64Y19vtuvLcUWcmSh+GNwm",
-	"QdcdZ2TapmMekhBRHZeyughtU+RkigCQiB/NljqRJMr0z7iWY0mc4OZv/KXDIQPvLH0cOk9cmklbtXKf",
-	"/zK0qru4iaMMt624ZifQCHag3vhjk3ttdHPNi4JoWUSMx+9EDnHf59SWfE9Mp5ZFToQkG1mx0y8B2e8H",
-	"jH2DVMPZbcPKBZY7IC0nLEF7FHJLpLgIm66ZxVWcNTULMenZJtndxMnx+384AQoq14INOk78U9aE9J42",
-	"I9BcMyZjhHJwpNSKRQXaez/Y3eoUdpAkMqExzI9Bs0fgoU5niDhz3YzoO7oLZknkDXFa67WsuN59ZZTd",
-	"eQGq7ZpWGynA3Q0xB7605FDkX1+8ucy8dzyz73zt0k1Kc9erNWP63y48Qol2gwKUHdVR3MJnsJyHQS1U",
-	"TGvXvXR4e6k5DvjsFwlieJ8MOJIsaFGejNZhfT/gIVM1Kichjiqe4mvIaeIaDvY+3GNz+/5g51uKkymd",
-	"7bQd1VFpK+sit4iQ4EIO64Ja0Pu+XCXqh/NLfSeaos1jqIKuD/Ye/bTbB81/4Is5bI5EA/Xb4bYchz8a",
-	"H+8wQq0xwlnueGRPqeyXeDmm39yVdP5nl7LwqUe/WwTmz48s1mtSZXotXK8N2HH0awU1840OEOpOzleD",
-	"pqKsF+sEnKxf+gs7j/upN2gNOrnAxi7+vkwSQ/CfXV//X8a28XZphe0xkk6DUPmDOAzudwBdLqumMttc",
-	"C04YgFfzlLx0zjtNdwFmqkrnIiav36TdiEMedExkUQxjwsIT1hkGoGew4IIz5zwBfLNKyk3WjeTP2aoW",
-	"GGWIQ8S+h9GntYEMUNS+4C6QZkVTuwUh7Y/cLOhHyL+Jbxr4tgp+zeI3ld2Mu7DA/edvWzv7wfnmhNSH",
-	"1e0DaSLJ5L3zJSTgn7HKMLvqcfu5a1uAgGsQ2YSuB3UZ6eZNrxmwxm0xOguuHiCVuxZp2fC+Fqp14iGV",
-	"tt1J39CkxH47+aAcMAONBCw/NoUakBLnNsTIh6CtWNACy4Pu4BHAu1o2E+L6AsPR2K8eTgu+nEEKHQRv",
-	"Mt+eEGF6mtbb+MJizUv8im1VGLYftN83Sh0+bUeqwu+Da6FijBRMa8DyFTl4AjNCN1KsukEJjX18VLMQ",
-	"yAX418dnZ9nZ2Zl9ZPNvyVAuF3myGXKisXIqdpzTXZN9+OTsybcnjx+fPPn2gmy4UlyszvspOdMjzKE8",
-	"nzgroEROd8EEtPT5Eqmhtdxz4Aco0H7yZdRnv6/Fd0JXu0l1q+ZUH7lg1Xbvel/fXT20H+C+baJa3FHb",
-	"LiMt/I2XzBuxJP2HWt0xYx7WHrP2XK+RYmDrhWhuDiI1aApnL79UF6O74933tXixlvz+e2bfA+s+ClIu",
-	"BvuJ+OBtK6fOVbsEF2g3xTgLyg8AU8smocSt+Fq45I7JiVY4gQfNs3pYBL6AaOn4Lpyz4v5B+QYb6kPW",
-	"gOXAi66ZKyQ2Uc3B1o9nqrf45eg5SFOvbpxCt5LqbLiWqtuLwQ57NBRxb9pds1IfR1YsiuNXnH7Pb5gi",
-	"ddkICI9yxPJT8qPtLt6YQi1MPrO+G8ltI3ML04aJRbquBJpK5gGLVscraFvOIPkr5jMyK/yHvLLbO2UP",
-	"ekqov/G1qVZoW/LsEAEKqAuWd86TctoCfP4jienHDy2mHSjqFwOX2uWYRy78kfRbBlBLjnHMO+oc+gZC",
-	"/8CP35OKKnc8pWDERcYycvkjNhmEZoPkN146rDrE+nDw660EMsumWzY/JQ3nYojQxgcyrOBzswNTn1Y2",
-	"tutzbc0nAF3NGPKt+8ZhcQbQEy0ZI6Q+Je4mhRmzqpJW1vh8NS+t5NKJGay03GAGKr9hwhjOQtrZw3QT",
-	"GBep8xU9NxisGnLjOpi0Ml+ab0JVlLox/7/crhKAae3dfxeoeM438fXJ0wugh6Ed14QWRepsF249UY/A",
-	"47Ozs8O9y3KhmT5RumJ0cxSEXjgO2WzNaG51ghc48slLrkqpuOZdEdD77sOfaVnkR6+av6y16mKvgUCA",
-	"qI6GJKzqhlVfKYLjN6XxKDAyByALJx+jH40MgsOCrSRpWTJaGQNSFjY2KG9Y5U/R0Y7dZa39oTtSfY/l",
-	"uv2PXzZrrvAJx6QTi8Zh7yMa3V5vM+d+3qyr6JzU6tp+aErBmz+mR1ScHm0oPzZq9RUTefzEzHfEjDfl",
-	"QByN199SXvyDMns20zKS1YW97JjrpLmQmw1VZM70ljHRL4obPUTgvT7oJH0TZQJ9VEYtK7lyrQCjOtsP",
-	"ckuWtGoYC6jTE9rKg8w6uDxpTCWhyX/XShMhtxmCbQIKihHsUbvgFS/YpZvSUUULYoG213ZmVTsoPG6m",
-	"fjqL5e0H0GUj1bbuycwMOkUEWRo/pPbO1UhL4C1tJZl75R017/MA6dUDgiBIMfBLk5OewX979A/fA7PB",
-	"jOU6hdoGdvVx1dmFuplls0+F+hTTYf9HezyApxxywPEbbpnjallNkJxtqMjPPfZ9C+3amBU7hr4I/4Bz",
-	"W6ALumnC5j1INmQcL3jEyxXtUgvx76tPEDA0GWiA6f9oyHK0toM408jFF7ueHjS30Kw7mU3adDPRnYKW",
-	"Q0sUPTu6ht3Dsbamm/m9dnIJXFwPeAsg7PrBZ7ZTSKRppe+yA0AwwBcVX2uaOPou1EfiZIdsHuVjRA6/",
-	"cxf0RJBwBxVW1eIr9RDxowjppiu9Sm7YXOY7M3UpryNw8Vb7naTcAsnuRrs1s2N50lGPPxOqL0ij85qF",
-	"wS/qdBw+0g7wj6HN9uE4OrZeG+S/4U/FdJAT7LqzyaXd8YycgRcqEmhcAORVKtbxDwn+8fSLSW2yuE+T",
-	"MfkfUsIYjUyNm1IuK7HFfk7nSfXS+Z7pK/j8XfbEhAFSdbH44xfQWxkR+21BCBKzAjQIc6Kb1o6565HX",
-	"we4PRLiPYFaMbBgV0FstClpiSHNoydgY6QMN+R77oForYqDMi6vj6C6qlPz4jZjfBIi5vsOnHQo21nGD",
-	"Bc9pumvHUp+vzIsHOzcHCR6M8AfMCdN0NSICG2+P2YbFmpeNOuX1xE4Y14OyYaKBUWLa/W6TSewfzHym",
-	"lbP0soWDRN+zNhrWH6rBE1JpUokMXT3k/aqrWh3brXSFvfMpFpd0lHtgNCc/5rXuan8AwOswG6BxIdeK",
-	"5FTTOVUM/aa1JnO6uEZ9jpKFLCPXywezsqjhluiQTwWZs0N7vxrqKrpkevfIsAJf0IHC7DdIqAD5mRL3",
-	"FqY/CEJtTsVXCgs8IqeS7l64oe6sKQ58/oEaaL2hPPe9IhMKYEF5bkh2hH3LOd1IkY9sGyX2ObNtZjfE",
-	"Su21Zy/tMHezZfbr/xw7VvKSjW6XeQiykIwJusc+XZqP31EVBi/ZP8cOQWu/sR0yD+21NVd31zDQfPqP",
-	"vjWQrzAMRo0eG5vZ4OAAApcOXWCv/biueIUj3IfChXkYdsAJatfzHSSzH7tw61meB4u+kwpjt8Z7Dje1",
-	"6DsEBex24DC2fAR8lRYZDXf6tmZbujN3MbzIxQozdDIXVKRi50uXrlkZgwcyLx68ex2sfTgdo8IGBn2B",
-	"z96uDVIXax+/9dAAKLgwmyOVgkdHF61PYeC2m9UReEipxWIwKKEDLpJLUsgVV5ovSC2M0YH6uNyUVOyQ",
-	"rci/fn/1+N9SrHP14sU0s5h90kwANMdEpIfH0wt07XynfvmbO4CQmM7q8WgHwjDD+T+cB8YgEBAChWuX",
-	"bl4rdkoa1H4PRc8rsqSaKV/DE4PC0rxiqUsvYnW+80MevzXfce7eQ6+Ew66D7Mi4x1wjWyln7CNIUt6u",
-	"cHVaj9GzNL1mDupzzhbSgjDUAjAwPIsU23j5Enz+ThWC1hBfoE5wNH0Aq2PXjOZ3kTlPnY4LI2AeXcG0",
-	"8izTwom3kChrVuSnxFXkqmteliwnK8mUTfm11TMA45HSOp7lN1Qs2B1rjeEYf3guGcy+fFYUbcURHJJw",
-	"zh0WOjBCYOSA3M+a7MxEPqVTc+4wpzKbAe3/J7XyGE7wkGXG2zK1bA3PMZAAiWETSq7ZLgOXdiepATjM",
-	"VcDGWzHtxTvXbJdGcjmbrioOh1EetDhz1HDwrbKOZjcch4/sjFOs9GNc8mQ2CqCZ0kMIUnuxCbRObO3v",
-	"BDEN7yRgh7jPr3BtmYiyxRyx8dHwbk2g12X3H66/ziRnlLEpBBJ0ii/Ks/m9M65SViynuo1f8ZV4V0/r",
-	"Mn6FALIHeCWHrBnl7eU7Ezk4RNTtKkHDwwVycWyvoaHc67v0ZL8W9+/5SVLz6kAyZjPFFnXF9W52/rdf",
-	"Pgec/Aj8NmAf1BEyIwLpT/DMsRx8fsQhYuCQXR8dvno3ACNNTo710B+mWwN11ZAb5TuRGzvYIQ9tbGif",
-	"NeCxVF2raCuRd3pt7AM7xuSlMpHfPkyfpTU9t1rsOt4++FPv6fRq7uC2eVcy4Y/b+G3j53YEjoh413rb",
-	"24juWxntk3I3DuIFXJCuy/HlvIS/X5mH98Q4fRgXWNwd5WZ/BwHtWuPn7/228YNGu8+cmF+Pwh2P5HKp",
-	"mD529y7E3wJ5id9HmbmURSG3mOfUwKYsKql8RlXBcgLiCHOIXLpmtAPROzv3u9n8t4yqunJ5r3+czecr",
-	"oR5p9kkPoAQzmu/IhilFV7YBG8Lg2JaQQn+liNwOooQbtegDjHIfl4YbbcqN8dau69gg3sj01NHNk81Z",
-	"mQHholDefg13pzgjie6Zn1vj9lnakutIPD0aIHslqxXTnX0a3Z6XlSxb+zPtqlzKaiWh2v/ejWEtbZ+U",
-	"tGbYtACwAOAQBYIzDSXRECaCknuzFlsltpRV4sDjiJMAwanIieK/MdVgPf3p209f/xlgIQrGbhjZMXNX",
-	"3AYO+8kkOOyXHCdpw+LQz4sLsuGLSm6Yrpi6IFIUO6QCREEqKFnkSURq+MiQB/KL8ObAPr3HuulR5Rr3",
-	"9A6yioLGEEcPD81lff9SzlN1IJkIFn2InIPtGOtAduXRCrgifFNKpbjhbmro4ntLUGXPteGBPOsDJSvb",
-	"vAl6QfNU/7E/5kbC0sbLl4+wlx1ExL6n0Dz2CsNRx43DAVkyCMd9WQG4Z0VBlLtMHigEN9BeCKdm7gpb",
-	"r2G20ME9WrhJrPqwiRe08pkZUVS4cIuP48XTNvzXSoyahO0Gbz54mp0hyOtNKat01nAICHSEYyiXJ0Yf",
-	"SQvVV9zhq6H4xNg6/y1oJWUFqazIBhgl2l/Q3X3vlldmvGPtuJXZr/OYqmd7uksnys8b1CXFhJIOaen/",
-	"J+/6ehS3gfhXiVAfWnVXtFK1UnuPt8fqnloVri8nKg2JIRZJnNoOaYT47pXH4xA4588uAVbq297JIfHM",
-	"eMYz9vx+5j9Cgb0flJ7HDHQAiciokQgrnq869XqYOLmeItDgU/W/+8wSf+NdmGVHiB8rvPdV7eheXh14",
-	"+1IROz56T2wNtAk58q1tGcsb9XXXwVmTdrZeRvu/7SNHMDLJ83Y/9yyhJOT8Zqujo2lSsLOo55nQ1mmo",
-	"5m6zlML4DkQwhjD25dFQzvELroX2I3l+p0YXO6/R0bdRaVW6EonYnDa4eHLwxrib5JL0vkHMQp92TFaB",
-	"m0p1DEKbgkdsJPFMJWTbLu5gk+E0xgexSCI86UOWLzL3NWcJof6rFJKEKe3Qfeo+Lgfg3VID/ROy7bk6",
-	"rkAeA9n2iuY+zAgKroeyJzYN+WKF95S37Jj6jg9fSZAVHd4ich+qvbSEQcYYeWZUDynHqg8jdHmuAgW8",
-	"BT5gTh8y7AYTAxnGry1bedM8/MjJK5ogfHjrlO5DuG0wr33Dmd9W7ZIN6tPBNGzL23mlQfUtUt/IieKR",
-	"hBp/H/kEMkZnJjxDosL5Xy+URPxTIEW8BbOwDaZBKBJR+GhnTf5gpzdW6pAygiTqYRQ8Ymz3GK1FYz4d",
-	"99QGtlw6KK5ePsPThADxnvGD7p4WkLV1ObwRfN10b/8Y0P3jtztqCHK8pB+Ol/+RmVPRX77GD8o4nN35",
-	"XF0OOm54uqaJ9jZtPQ1yFONnNj7pTiMJJbe4na2hhcbQ+sUH3Zr2w3LhkGf65XsJ0I9RqnabH/9Nk4ur",
-	"dp+1cnI5K9tBGLPHjyLTUiTXKdh5FVmonm5wR/4usqDE4l0kYa0by8eui67A/0Ux9W70OTBynnp/Hnkv",
-	"Mr+VYIFH7W65PxxTNeCS9axhQ665Q/ufHVaUmXe9Q3yZ/xx8+uNjsIBN8AwagrnRPyAIdAuFsO2781vI",
-	"AjZz+o7bXNKm1w3diuPcLxJ1lbM1hD0p6aIeNZYUviVs6LuQ7simj198rQ3fWmTaEiHwLPh+sZgFQga/",
-	"L2Y/fKDTNnsysKosY4LNNbCMoitHy8EtMaF/8+fE2bn9S4tE8xyknholP0agoZNag86ger3+4C3gOWOM",
-	"ecG992kzkSGBRPt6INWNsibwYK87/tQvxHMFyQKQ7KHRbFXGAiMqWUuqWLJjLeHITe42vuYoyv7FN6tn",
-	"OaJcp/sYVHxo74psLERaa+YBe1ykglWlif0pYzsm6XTOD6laz3VImDcv6QzyOWjNpHnw768/Pf4Kj+vl",
-	"/umXw3eTtwR8M8ep1utR9m4ok7vs3AplET9bYS3SIozPGUaQQgSL4Q9GwzWbXhZZevsixwMvEfmgWl+Y",
-	"/mJeOqhqE0GlOi713LGrEOfQdUkBJftWzZw2puwndXvV16WZlUUyt2IrZDL5bTKFnE8Oy8N/AQAA//8=",
+	"7L1tk9w2lib6VxB594ZnNlilkmy5p6tiP+jFkjUtWTUq2ZrYvt5oZBKZiSkmQBNgpdJe/fcbOAcAQRIg",
+	"mZVZVeru2Q87bRWTxMvBwXl9nj9mC7kppWBCq9n5H7OSVnTDNKvgv3gO/7+Ync9KqtezbCbohs3OzR+y",
+	"WcV+q3nF8tm5rmqWzdRizTbU/GIpqw3V5jmhv/9uls02XPBNvZmdP85melcy/BNbsWr25Us2K+ni+hdW",
+	"KS5F4oM39q9DX93Qz2+ZWOn17PzJmf+O0hUXq9kX852KqVIKxWByl5WcF2xj/udCCs2ENv+TlmXBF1Rz",
+	"KR79l8LxNJ/4HxVbzs5n/8+jZtUe4V/VI/c++FLO1KLipYYZzT6tqSZckW0lxYpQkZOt+RctSS5hAew7",
+	"zCeezWWNI8lzbn5Pi8tKlqzS3IwbJ91+/TOitFxcE1mRsjLrWhGqCBeEkpwpvhIkl4t6w4Q+nfl1kfP/",
+	"Ygs9y2afT1byxP6jmfHpB7p9x5SiKzb7ks2eLRayxrWJTGrOFnTDiFwSUW/mrFKn5CO9ZsLMVq8ZUfXG",
+	"/JEWBZF6bf4+y2ZlMJ8/ZrJksMpduTDPmf/I43+smK4rkfqrKiUvUn/UZoTxP91Insd/9iUUvb/ad2Q4",
+	"+maozZf9u4Kh/tpdfbO+ef5BFgWevtbCFGwZWfb3S8LoYn1OSs4WTGVErRnTymz+hi8quWG6YrDM/VNI",
+	"P9tTeNb8v+HDmc3Kgi5Y73j1z1c2q9w0Wt8Zez+I7oT3d9Yff+Y+muFiJdb3ilV2SdsLPKf5R7oaO9fP",
+	"8akv2QwOghp7Hr/2Ap/9ks0KriLb+IHRfOcODdHmLNGKkVqxnNSlObx6zXhFZJWz6sL8hyBC6jUXK3O2",
+	"YCgsN9vMNduozgJ+a9fd/ffjyHZt6Oc3+NPHThLsM7Sq6M48gsq39ebvx19cCzOLsWX6GZ/q7it80i+1",
+	"f1l8Z2+oWLBmd9sr/AM3Cof8ja4Zzf9mzsffCqr03/oaCJ7ov+D5jihJNlQ0+2T0GNd2+RXsWFlrAi/I",
+	"CC2UJHotFcMNnbMVF6SgmlWnkeMXnIyz2Mkwo+2P6uOakTVfrZnSdlj4MaWpyBWRRusXdM6KU/JGk5Vk",
+	"8G9ztuYihyftUFqi0tvD7XrX2fin8TPZ3xWhttZ8iN9g3ZN+FpfN8CePg4eCL1V6K6vrl3DF9U/3kkdW",
+	"75kiBa1WzFyQ5n6ClSJrqkgl5SYz5w4Unrm0zEab65Yo/jsLbs65lAWjInFAnkw4eiVdxST2R6rWZruW",
+	"9uyXfKFrq8z9KS+p1qwyj/+fv56d/JmeLH/94/vvvvyP2eARf4qDcge+f9St4fAmj9pvCbU9+Wld8U1/",
+	"vi9qDZuwXXPNSCVrkROuiVwu46ttblHzFibMmfnrWfbns+zxv51lT/509ms2dmFbxdLMs5mD25Bf00J2",
+	"aayhnogtZB7bxxfmn/FUblnFSMVobiSL69ZODmnHV2YxzHtmXyJ7hXIx9o6/sFJf2ke7q+Fekdk5RKde",
+	"51z/IHS168+cOivV7sWMWjPRr7BZX6ZP6tIt9AzMVnNUzXpX8Kgfhfn40hgaZpgLWeVEMQ2jE4ItNJr+",
+	"Vt0pVPjuv40RZi5Je25ITnfWLjD/p/bWWTDH5oTMd4Gt1/xzziP3wRtBtrLKVUbmbCkrhkY8B8se1uM0",
+	"dgZzKdgz3TonOdXsRPMNiz3Pp54pp3t65mF3WBl4A5psqSILWhQsB3PigrBNqXdkuzYyyjVoQSEFi06j",
+	"qsV03VCDDE18viOZ4FraRYP9wd3IrMiFb7drEJPd59606zotfLF29yYN1L+2LtqG5ozQFeWCKC4WDERK",
+	"0xWphZExu4xzmp/D/SC3IjOmhXlKsM86c/9K5syYasYHMOvpjolCLSTYti+OxhUzz53c0MpMTJkfXNEN",
+	"+8nJ+U9sa//3r2aOTPGcxebIBM4M7hJKlnUFphAev4zMCyquiRQMvIZFrcmGVtfGqjGunLFnNsZP9fej",
+	"fU1Vi4jttDRnvW87ob3hRNEaJ0tZZYQVirkTxHVc0y9k2dgK3mgacyVwfm/y6KlwvnDUM+q/i90w1Hvt",
+	"F73F9QBpkYIFExux8KIDXnJW5DETj5otuWaKrCpZl6pjssXdL9yqqMFYMTBVwaaxroXbTXM3vRfFzkUW",
+	"9tAzoGz9miZeFBg9oYXRftk7rhQXq3NjqdqxfaNcLAOMMqVZSbZcr+F84VQn7qSRwfCm8pcQHANY2eo6",
+	"ejls1xgmaA/2lT3u27UsYKgXZvsJXltWNJayKOQWJIQKCHxA1GdNbxj84w0taoYRGpABfEX7wBkv374V",
+	"/wwi6V2SZg3cxPCuA4nx1+jMy8U0dfNKVh/gNa9k9dq+yfybe9krWb217+sqblhnu2iZ1Qv+JMd09Ata",
+	"VRwdxbZOqRhVUqiYZtvBIrko14IKITX+J4abjKEx2cj6AN+JWVhbusMA6JTX2Hl8wp+2X9VZIzcz+4WB",
+	"VTFv69ubayqingPE4szFBNeX2phbvoKQkLxhOQG3lGpSMKXIvGL0Wk1eJHSvXsCXY0vlQouj73HPGeVa",
+	"VbJSw9oVhnkaPdGoFCfvzysuci5WKM6RGawZX611PB4ol8vY9faj3BIwnMlW1kVO5ozg3pj/aW5llRmv",
+	"ZrG2/6yMtjDiir6AXrON2Z213Jr/vQPtvGZFTrQklCgj1xgz6GvRxvbv6yuUGacPwJFVqOBWHKROLWiB",
+	"NvbJspDbuNbjublk+jq6FVwcseK2YIR72QhNfXy/X3YvDX5fMy/nqfMRORq3EcN9fV6rUiOnTyoXSuCK",
+	"qLXcwpU4fPnj266Yviuf23rLfck1mpKiX0sKjgEiuNHY/AJ8BUVqVdOicQ248Qw0UbRlze7ngPsdiu4q",
+	"7PhfuMhjWxuVdm0MpJYS6D/SVescJXuPX5g7PfJkb24z96wbmP1aerIPG5U+KEg7JTr7Ys0W12g3qNhN",
+	"xhbXEzQ3K/IX+Kgzl9tbHljF36UiiU2UeyQGVjWj9R+Ifenx2dmUb3VfH0bj+n/vLLGdazOozK1ZerHr",
+	"IhKjcuZ7b7RK1tUiYtlfGZeGVjlYrIuC1ioeEZh4NGzczR0O+9XkJFielplEHhKSqmBRY9KzKOJmA2Rf",
+	"4wH1Ja+UtgGkzWTTCL78i/nwqOHngmM4hsTsN3xBiw/st5ph4P/wG25Nf6fV6Cn/EZ5yHwZXUqzqeIz6",
+	"lY0l+Eds5MRcDjubIBGn5LnxrTBBsuQQcuICPJoMvbj/S+ZMbxkT54QKQsuyAkN1S5VmpCyo0OT/EsYF",
+	"q8iz+ZIWBRUFXbFUvuvp4Gl8ks5sdSN8Shv7zEYSVT03/v2CfQMhnUmJk99qKjTXkdDBS7ahIjeTDG5V",
+	"VZdlwRkYfuaTKyZYRQtS1vOCLzpffBxPuzo7IpLtKArr9C/khimyrOQGPoPaJQhRF1JeY+bROqKKOY92",
+	"opttZxIxln+iG5YRmueVcT+MVtGsYOXaOMIYibsguVuc+Y4sitJ6y78v5KazBk+ja1Avef+7Pwv+W83M",
+	"hDZ1QQnPmdB8yTFSTMmGfzYW6QUm9IzuMcZ6RRfGs+TKLUkkYZaNWgPe7LUHMH7gpVRcJIOUdvkh/IG+",
+	"hM0FQ9j2HI4aZrHAf+iH5iLX5ehl+9FqgODwRG4yUJfvl5GokCh2VsCMQrWhfBfMwKgHHC6uUAYnRbaU",
+	"rPR+03hvVqp7JQ9Yd9FjA14aBPh8zAzmM2HMX+L7rZiIXWtlNH/9vhUCyoLIUBC+61qyof3f3TRZi1Qt",
+	"DTj3sZuRVy73nRFVL9ZG4h6ffJuRP4VyGM8YRKyp4WgMeFdjNylOw425+Uz0iBVUrfsrzgrmLtL+rcFF",
+	"3FyClOwEe8e93L7K//DX4corG0jFEQd/OuGb0oo/VMSdz2Seq1LK4tFCVuyRjWaaUbyQOXtFFzplbr/k",
+	"K64TkVzjwG7h/8+ppoSJXOFFncoH5eyGU20L9tovvGQVWTChjS5HxQU5lKpmZCPzumCgXWm1wtIF63tS",
+	"oVne+Vwgok2QJhmWwAH/VnOmye9SMJWhoi+4YLSCeA3o+jmtVPwjXD0JT0iQkCgYVfodjH54DM50gBCc",
+	"0m7GcNNihNJa12uqIHP0+uqxD/6WdVVKxazKlwUjudSJsQYjeil1Qgds6Erwpa1nHNgpO2ohN1zQAgoe",
+	"MvxHX8ziYtfx0WwSS/Mx3HXRrVBLvWdgQvD3xB9h69+NPvG/pRjbRLRVieJ5Yr4Vo3kqDkshyMcqsIij",
+	"h0ftNnNZyFU8+TwegOtJesLhMS9SQx6POQpga6mSLtB9MhJ3gQfnyUs8NCgFtiLG3uxyu9f1063e8wvg",
+	"Rae1981Gd3Y13EI/QXtwI6FF3KZQW7WPcv8Yjahps0vlaaNp99DU8FOrqIt6E7EErlnEbXijyZwVUqyU",
+	"8xHKim9otSPXbDdclZSIbk302OGh6K0qNyWtWA7R+v4shsLpkGeOZqxdOUXOl0tWKR+X3KNm5qXUz+Xn",
+	"kYKZqaftZULxJutoerKHc00vILfV5Yl8+mDGqbUDX7IZptP3/lmQTzpCLqgb8rAv96NzScH4kvg6n96S",
+	"7F0R00+auBrmwfp9eMhoZ7aoot40KalSxmcwBsw1KzWUWHJFBLsxtoxEf6Z7IGMFLq4arcCaJ/vJ4ZVx",
+	"0XGf35FKryqmfiuMtO3w/6rfCsWqG6y/+q3g2rx+yVF35kzFM90vjA+Sx28KYxDOqbEPqYJq1zldXGMo",
+	"gZKFLHcXZOPy97Y8RkgNtk1QsAzZLSp2ZCNjvirdo0KqqmO54Q+1UNaEtZ7Shu7QapkzJmzOOMeqnvh9",
+	"qRKVxD+FdWdNrfaatfa7VXKwS9gGmhVFEzLb0ph90JEXm1XfzfwA7RJEpaWSKmL/fx42J3xcqGBLTVi+",
+	"Ys4ixKQW1o91UkXxqUcm/kzk+AUo3WA0NyJhPjJBv36emVfGZvqS7tDL7wdKfUFwxGtpKoQmKJTJmsco",
+	"g+dxay6tlAYuJVdDGfvbQLwPiv+cwyXY1jggXBHoVfH+OtdEMJYP1fo1nnssMGVDIyMBgAGt53chqAht",
+	"ZhWmPJpaUrvCzbJFZSJRCn6b0Hle0WWi/B7+5C0Ve3ioJrZJLW6UsTzmfGNCDvbLVQq4MlbzkYmx18ly",
+	"eruM9z456ro0ujvfp+LV/iRxfm6avsCoVvaKShtpt0/j7Tyx2BR2JgtaDHHrw4GF88qGM9ktG2mv0JNm",
+	"n/W4dQ5PTQwmrW2M7DbRJJxHovz7CCZZo/06t4XNE4AHap9q+57Y3TLLbqk29yu3SJQerPasPLjLYzFF",
+	"xq3mbWTcleQ3GjYl7UGRvpl2Wubf+gLUeAZ6zyaZ3iK3cv17tLc9ieXaE3P4WbHjS3tyQxJref0fNVNx",
+	"X+i64wNASgivTMZL7V3lmJFfcJHIM8B9Y5UaGu623w3OHduoCzAW4KpPZGCfjFREPE10GGI5e6JgO+ha",
+	"Hv1UIpfzEU1ttlHgC0zL3YS7BSse3ShON1LkR83XL3nLIGzFv2mBcYrI9S+UpnNe2LRzWi7HM20lW3Ba",
+	"RPbjPzPyKSNXzwK3rpuc3ictirOxE27PILrWwVru0xffaX+/8N0ZuPjGOM7lQtl77xT/9RS64PfvlLfx",
+	"p1h5oI3kO+/JFd+hX8UVBIz7TnFiu7fxf/4c/+fdhCsCvSzz5my2nhYCNTO9VfDzB7GQuU17T6xU2lZc",
+	"JxLl4O4zrY2ywhYm19a0YVSoab6JK1Gyn4kJ4A+fdcU2LFar7mpCk2GA4Y/7On3zdOzTYRFcPKhga5/k",
+	"0tV1bGqlyZydk9/sRaJSgBCZDZlAAwBENXywH981OfqKuBXjVXBBfj6iMrcinn/znTL7KW/8WXJVP0YV",
+	"99RvZTOuwruYYybCqEfsXNQUq66hDxyTNvBfUPiEz4Ks4v/EOqlZNpPCrH/0CsedTllFT0fu4CfTqg5h",
+	"OOlFw4K36af3xj0/6RDi0/GPF+xDtFHfZt2WvMAgJdTY0wjUiK8gjERwOoaVYiWtjA1MwOEyEviZ5WQB",
+	"qRuzqf/59uo/idHicymNIf3+5VX4n/9+9f4n89S7t7Ns9vL5q1k2u/qPt1yz6L4KqfetZVZMG201pcnF",
+	"eD34rPkdwIXs9y1N50XMdHzLlQa9YmZrLIP/fPc2gxvOyDAkKc1/bKSvBbI+XCx3mPp8zB4Lpu9n5IeZ",
+	"+WpLXNa4MIn4JYSFaMOhL6tEv1G2bE21u20hIPQ4Hh5N1LIPhQWcZPbteXaD+Tcns1taCbTLoKUiKmlD",
+	"91UVTeHbajRbtzGv5DUT0FIMltMSF1KdbnJSgDjoNds0xUJaypNCitXptp1LHw17hMpuusn33lVHFewb",
+	"RRQTmglAyZnvLKgC3HR9664rZri4mRO3qi5Y2FTXVPlY9ZDLMbuprKRcnjrB28N2gh/CAFudTOn66FRn",
+	"7EDA2LUGdzs+sNG1VXIW6XA/okwnmljftvuQfT1NU6ZKVvyGpUplbn1QBqsn1rXIqw4Iz3gdnjtl93IQ",
+	"wjrM2wp9TNZbfQkgd1EtW0hZJSoe8/FsNTwFQqFZsZteSFjbsOWXJMzJHlWxZgqXNkgW7RT1vsm0ngH7",
+	"/Ng15wfafMIvRHKpL5v4Z2fFaUkXNjwwIY6VONFxQDIHbmf+miHMiSK14PqCnDy2CiVs2s0ls7qFoXM2",
+	"YUC9E2xMPGM3z2sFjqs/0ErLsmy1JAXjlzQ3JkK0yMbc31idd2LmILS0qtE1cCPG3oIKMmfEvIrZtKaZ",
+	"YTzng0+lUsHBmnCtWLEEdA5lQROU/UY80E1Xw6FztFJuuOtdICVdsXTMfBzbkLdaJic970ruWB0ZKzzh",
+	"OhAo164GkldE15XIOghok91QP9KevUz5qMp5Cyt+ZZ4M4/+DfXXmoUbdpFS4OQ+xipICXDcAHmmXRjpB",
+	"txdiYOXiTyICHtcgs8yr9VB9w1nOGsVghxgcErd1UW0jhTb+WKR7URaJEtol3fAinsxY2zLtvoOtacEX",
+	"8fdVfLXWqZCI8T+0a4qfV7JerQH5ApqU5NKis7DNnOU5Nie5iIg6JxCNLAqzChlhOQe/wqNrmv+IV3XC",
+	"ICIjenP1njx++ucn39mecbkk9tmmeQpxRLiAc9AozQU0DcB0Crq4Vv0GtXFHEV79JoFk4VteHKgJoHTC",
+	"xybUMtk9zXDb/X4FH7WbGxciaMx5VYtE4Rf7TDdlwlgy1l58/itnHU8vxVAW7iHdYzytYtI2/joIDnht",
+	"5qfhBj2wFh/jgBhUJ2omM1u1o80lgn7nBTk7N44XxQry00QdgMe+HUKq9R6876GCeyoq/ZHQ1DDAGbxx",
+	"WvekfffgwsVAyhoown5HGhxDHx89vWVa69tYdxQOqR+ci73KbNqQj+EAYPS6YswXallAH23E5fhIA72O",
+	"G5xP5hd0YCMS0cFA4PYKSUwMHnq/fCB8iONTg6gq0/BeGqyCWJuV68Dp6Nqg41JI1xm3NrdTrS20Dxbb",
+	"hVhbDerjxEzJLXqyY4vVm5TV0Xufb6/cR9u6/BeyoHIYFzO+nQ4gsbc6w90V06pswgaFKRU3NqN3+sp2",
+	"p00J7oB5JmjxyP4YBvFaPX4G6IjxtMSQMgubem1KyHorcnlb/fZ9LIWDyNOTRcHY05fmJxOyQ8MQK3ZW",
+	"xnFEL8lOeW0rr/dSg32N24LwUnLDfBcooqdNclZ7DQKwVjERfq0ef5DbyLXFYzW0JECmD3qZfRWmuaax",
+	"wdbakhZij4pdp+jhu2wgSXPkHe3WMvO0jo6WsL2+gjW6XQkbLnBEf1b2XydN1m5TzLKuuR4EOo7VH4d+",
+	"gd9FH6BuHWJo7TYfGY/cwYzciGLChhgPCM6cspTQ9Jy0KPg6X6cUWRxA11NReBEN8URXrY9olDbejEnQ",
+	"c3NFejwlwDSz0hx2u093gRYFVarVBxlxQc2E1J4L4CcT+6qDyEjG0t7X+qjf4xuuVaKWyqIdnNugFj7b",
+	"QE3LLcbtzNWDlVKZ5alATxS9Aof/tMeI3+KgvkyF4Hjfgd6I+ho+XRp3XowgXQuAZvVcGxza5+aMLGwT",
+	"1H4SZAvibjleR3ERGa4t1SDuBAaC3j4Be6770NEs+ULLVUU3RxX3smILWu9nJU54bdXp5g28dr4SWKuW",
+	"+NOntlsR/vl3NnFo5knziw0titQW0h2EhNkSsMuBE6VWNn6DVSCIKAIviYeONCtVHKzNH13Eb7aabF/5",
+	"BXQWWGNcsePsTvcSsi26XvG1RM1vWGt7Gs3bGWRboBqF6fbCLVpPuw/U1rZUUt9HtWb39PBQA6E1EopF",
+	"uHMbDxqAwOqc3f7lKTcMW+pAJedswXNmCw88nLXReT7JYpFofYcXE7raOcRq1PYhGk6kM8+bDH3wdBT0",
+	"uDGN78ZmOXW95329lnyxb0EMQpXFw8gJg19Y7iJz8+E896tQiEf14b51wEbb4E7CwA1Pdl7F6sRtzN4t",
+	"tZ9mWnqSBcnBqnZzMe6g0Wpn3AdnoOHukZJVCnpqWAmI4QWjN8blrKF8kGroft0yvlor3945MVnjPvwC",
+	"xtb1PROW3FQWEWNMTuQhiYN5RZR9E6g3BwiNXAjo+1ULak0g3G+9r/DT38foTIxnGScdwDSkvwe4+fya",
+	"gp28oiojN7SUNcD95rXSp6N12dkMrKMjLo0lfSGQNEWBNzaPV0zePEKaKphHrCZnyjqFZnV7FExkJGcZ",
+	"WVYZYSojXGdEFBkpC0je6A6SWCzwgUPrI0vGlgAx2lLJ5HFkt0hKq46W2a3WKgNUNFlZULQJW+yXPJZ2",
+	"fPHsyrzshxdWT3kOA57jddBsGFQNg3R3Bevb2GdvZFEP2PWBPSTIhhcFL7hLeUboyaIUSbZnJNrFE1ht",
+	"ff2XviB6mBXuG8bu0Dpq+f8Iv7HLZUwS8jkjm01GAGibqtBrb17nDaLI5c5z1rS9wUPfKKJ+q6k5LJtN",
+	"9H0OaCg69gS2xfugtzvx4i6ccxfcoplGMIRmsSZcU41Z2c8hp+yKT9aaAMKFLjTIuIFgo8XT7/doH/8b",
+	"X+1ib0CXJMMpXwCnBqRtLf5UGb9exw0AGHDPBIguKRcxizZnGzkay+Mr8UYkThPXqfb6NwfT1DSFtE75",
+	"NMw/A23pCUuu1QzsIPOGKnH37wd1YpKo5XGjj4M+JTLG0dSCWXm5fUdFjAJAVhVbWFbMgdt7L6a5Hu9d",
+	"s5wu/6gY4LmtqYjVEWYzRhfr+NYoY2Sb84pe215jAzqJihEhMTAKxjPdGO/3XNRFkc0+n4CunZ0/DrtE",
+	"kqZgwrhCAimLG6Lpta1YAwB9swrAD3ZOaOF4cSq5dShZUJhDchdBsx0CoAakYA2dnLkh4D0EYHCwTN64",
+	"BBl4boIFr9+yufk9XLyLa7AvkeXTReIWyDblqoSgqmcrAG0Qil2i9W/LikWtAVxajMY6/Fqoh8vT9WdY",
+	"GdUrZwIHFMhK6GJNSjd45CyB0oTmj5wt2On+EtHaccV0okTX07NYNifjFcP/ysAXM7vRIjeyUKWCNVyJ",
+	"dn8m1MGA9MfOcRPin5bneaMVyfmK6zhwnNNS8cinVo5YBjqRLF2ZPyr9e4/rYkL0ApI2+KwfQXSukJh5",
+	"Zd2YbhRhZ9kp2gPfmWOl10ZkXeqDVoysfP0W3hCKpFDIXUNOtAI9aDWMaQTWUvxzbu7n2DfWAOe3X0nR",
+	"b7WLUUfuMcvMEZVb3sBPM20PJeoQrkE1qXO/KCtJJCJPtZm0Ai8A25hkfPSgVBKFT/MpogGLGJUFcR27",
+	"uwpZ77WOKXJYeM+kPtU3QPF0iz7VvzBWpjGGbolpMJ1FrxdaFcOEd39hpbZBlFjgxyNNDxe22OfuFvpo",
+	"AJ/Cj9S/NzXXywY/pNM0naolHcIlTEAjuLLwvKJbLlauWRaeBj1FFVFrWpXG56NiN4Eptn/Sqpr9ODA0",
+	"8/dP44ig853vba+YkgX4G00/j8LuSIQfS6K4AhFrtANMMzNFD4qKRLkBeqz5AjiJEKOA6fRDyXOpNVa7",
+	"NQgossZa44jfvdQTH63c6k14Vsty0pO9zhgolza/dt/L3HxiInoYquQaQaBdmVbX+cZtclIbPSFC6hih",
+	"/FEbBlM1ePiZ2LDeUp7bpHes61INeVd1Yc6cuna3o+1KUhdNUzsGqLH/kFoLDprnyJIDoHUQi9+wdvRg",
+	"qLNqQp0Kkjvcsk6lG6hwU5ucqPO9932g/haQctiaAvjbCY/NgVdjywvWogAdJXWEEpmvDAAIDUw2Defq",
+	"pwdqSunCGd0A2e8emLAsjFFvfhkNi1VsySoWjX7+YiHC3Iuom6IFryyoMcFqDYGdcU+++VKwcZmXaLsH",
+	"flJDTclvqdLR41FQpT3abn+/zJ+b4lHbqolzWlCkdM1ahOdBI6W5xXDZWA7+mUD4AdxZZFbMeb4/f30s",
+	"nhT01yRq3KdBYyVYmxsmrEg60nZaKc2LAttAPDmt2XDLiFwoi0MMooF5L/g7V2BqD1/u8dIQx0kZUa1U",
+	"RcuR4mavfdySIlM98zOOCdM7RlVdxboJ9qOR+5yCa4aQZyWVCoRsCsT7FECahpk9DQD6jlUxhL05VWwf",
+	"yCVH+DD1eaMIh2Jv7m5NsT+EUhxeZN8owpuwVqz61bOudbJkIexHUMLt+SqmzayzA7CMoxwWbhvyaLZF",
+	"rfepqgfmi6MQjKZxp9ygohORN+zSNUNO1r/PIBdsNfcFIKuyPGjgwi6ODmGt63zdN047DN85XP2smK7L",
+	"WOXzM6vlka0fVT/1Q47WPA99Kd6F+CaOwvMT275MQBP8wJE2GeK9GaRRcA0hkIdaNfNB0krbf/ek0fAX",
+	"R6LR4MgdjtF2S9f/7qFXYRli+wvN0idQRtvwdQfD/z6aP74V2ehkZtCIKHzWCUaBwv3zECVroncoXbLZ",
+	"gCLcEokGh5V1mo/iygXBat/yJUtMb7qi/Mlaax7FP42pOPSaj/SaiZ/i3q59Q4Q7vDujFIkpXXg0kkHH",
+	"xT5mbsN7oT1ds8KCsEbi7mNA92AkAoA2NHISIV2irBaaF47Sz5iL8Cu4Bdro+DjqllIdtHT3CMPtEgWk",
+	"wBaPYNVMaA/tCbR/gAxOapEzm5SxoRzzNttbanwLRzEzrTkElvwvbBevUVc6hohg1r81sqZnO25yG222",
+	"D5queX5fhHZ1zQFLIgE93XTzoe+1YtovGoBRw90/ednwY/bVUQzhQyh7W1FWZ0ja3fCv9svk1zfzJ9mK",
+	"WLMqA0pBUwwjepTaEvDuLAWDeUcpOYLd3Uiew/+omLlDEsgdbZ3XbxQX+X7YyqxcDJDobyuuNbMgIMgO",
+	"ycuoBzdwM8Fk3+wJzJ7IF9H8mUr+6bnNxXrHg1HYLshdQrxBxEHnwF7Yb93sTxIHSXX3vUGuabZ+QcWC",
+	"WaTDWmAhYiMQv0bTlEk8NrMxLic+HqpxWxKiXrtLHMcezjBcoJisvy+ZuGJKRaELLNtpdJnoisV4jJ9h",
+	"gGZeya0CV6Eo1FDD/ZytqNhn88xtlMpxOMw+V6+t4lp38nWkGNtjbDFd5VbQrVczYf92O6XY5lxGW2jD",
+	"wOpgXTKt9A/u2X2mnbxKjo7/XquYafvSJoYbxr49+LPMrH9WLHb1HIo2HwRGUzDzMKHUVv4Qi4hPD9n3",
+	"UVAHeeDdQtwB7cFhCxldHujD3cdn8mxYcVrDu7hqhty0O7k1uprf8mz1XDb8eHxdS5YCWkwXEvsKtC7N",
+	"SwEV+sumxzeq09eyyNVAC0ukjdRXJ0+3awda6iw7aeKPFZ/CH+jawPzLspYwO4zhplbYvthNf7B42GxL",
+	"usNFCu3UxCjIQc7phuko+UCtMckNpb1cqLqgmE7fbCJhu6Ei9U65mvvmq7iYXEnMpUFprH0Ug+qbSRwI",
+	"t6MciA7loy3Whz6ghdx47BnH3N2utVWTxrcsEO+g/SkEDoSkekbmEmsIpnIM4EsnrKd5bNIgPX7UWIQM",
+	"HpzwZXgOApLbAF6C7uzdPDqgAcKvHmpFUEM3Ea8i82gIHXO0XTVJKlm7lDov2V79K88QPVgxKBUxTqdX",
+	"rgGtOFeytxxJ7twkBvr3w3gmj8cQKoJkgdNjXqsEOiOqmty9mnQFonFIrD3OGTZJjsK5uyjVJB23lqgm",
+	"wwefxhqfHCDvMCBri4kSyoAT7SWUINg5VB3ZWPxSFrlRZxhtwgLH6oZV3yj7J8SwKZiatA6uuKL97TME",
+	"QqlVTQuCJMFeW3//9Om3T/cpLtZFK6MHJOpggTCxqHYlWiZQiBA1emqFl8uR+GZ6zZKR6y9nvea92GYz",
+	"VvaXbkkLxc5tENO1tyTOuU9cd/sEB5Mg8fYWGI1/Z2LmJa3YhzrmaKs4J0CoGamPdGIRxA5DjEATUFCl",
+	"M1eB7NBFLFQE8giA9nNgOh0Q7GBNFn5TRrCJm1bXPTtpBvGL3rkgcwMc4Vgewyt637pTP8TEvtxwth2C",
+	"qppe9OPqsQdBxRwFRBuf239kD0aDHjrsJtHHbmk07eWFEV+6YZ3e6CZc3cYcaeLuDiU4iT03TOJgJvvC",
+	"PozZ3Gm/MWZDr7oCWDbdp38dwxaCncncpjYrHxeJaAI9BRG/b9wWIuoDlVABQWBYCsVFuz7+NtSZXLyU",
+	"9VynAmhrVuS49QCj08/3o0i4UhnQO+eN/AAMTCHltdM0XJOVBL7duLrp8ZU4jNEKOzGx2QqUVxwL2ycd",
+	"I9XQtyk3G1jjoqlr26t4jSuE8THqGIJZ4IfIWvtCtfj3hNRvpbxm0UyfZRJoVcfZalFM5ph/rChRdHs6",
+	"EKrPB6L+e2X5m6hKepw0GFQzVrieIEdJFdBd6dPkN95DhOa2H4H4zpZDRRD6ZlDwXhTd3qIWmcgeN1st",
+	"fkom4dhCily9jWLPe4B5rt1Zm7MuEXu3ROJOUx4gAOi4rjHOkaMZ2kSwfk2QXf6CqbDUJjkCc+j4oYrc",
+	"SJ5nSGfugNMpUK3PaWL25iOfMLeV/Ap2OEBeJUyFGXnw8na6b3ssR4x3aNt2/GzbtXltAfhWW5bARXKh",
+	"vgE+EGzgFHIu8x3m3rdrBqVDYM25I55oeKBRxLRX0F2uAIn+3BMAYJkUV4GKtl13Qa1UX1NvubEutcMq",
+	"3fcAguIzaknmYJc6qsAp4WPXNdRoJc/t4fJduAJt2WiJY9ZA0DfhWK+2Qu3SnmpbDYdRW3eTtq7z8NZp",
+	"bow2Zn08N9dWEUmjJNqBCXXzU4vrh3J6uHNDgE3mcldGYNAOkBtE0EmQhQuz3dUoxUMFnYkW6b7imimj",
+	"BBQiDXloUCjpdpfpaarDcUKTkUOlJOZ5lHpFKBQBH2hd7d8qhnsX5gntHjSrF85rQC5exVAOPNT/8IpY",
+	"uA62YM6iAMBdp6uH1mYk5a/2wdH7gM7zRFKZWfOBLJjowBKZc3zo8RkkQ4H7u09+ElwWqHB75DHxusV9",
+	"WDu63c5Wruxw44viwcynByMABsGKR96ix/NhimhwIq4glrQuYjfXJUIWINVnwPFpy5EtbrxiN6yixQDC",
+	"uIvs3RI+G34+AG/Rdb+dNxPLQSAojpOLii1rxfImbKyg3OxUS3my5Tm7QFo6eIwWHVq6hMBQXae4u6I2",
+	"zTNPLAdoBiWTZYIS5DbMXRGYMfc5gMwy+m8cENjOamAPLoFWLhpEVLEMZs7UZJcD2gkjb/kQ5iq2vCiI",
+	"Ndmtwky8Dcl3p6tDx9YbkTRIxuwBYx8y7sUEV0g9yBGntxKiiwotaJw+HH3PnDi1PgOaOr+kMNMTEmxb",
+	"PNXkBk4189sX/DqzcuEX0E092J2kkB2VIv1AMoswvxO8KTr2uiqlYnEwMUgTNH3b0czOnFbqgpy1SBW5",
+	"IOZFsjKPpugKqdLvZF6PGB/xX29k+OOI2YGzShQV1bQY+vE2UUPmoUZGCzHs192r2rNtj6A1l6y14vHt",
+	"0k2G6miIDSVVahuFnXo2N2r53JK4b6malLVyOcLBQix4CNxf7QiBYjHHa1Zil6qstWW08owwI4A11ojG",
+	"4SRW8/huU6fDB0y7pcVJ0kFz9gL3keVd5oLomqZ8r8BX8q41BE/6HtjoN47ikDVGS1FU5fmjR4///OT0",
+	"7PTJ6Z/On57923dBp4CXqQmDS9ivbtkTm3vFdKy0adLWwm/9/nqDezgLHx1mbHAfqLg+6o0RENF2+Rfc",
+	"toGViaGvnGoKmOsd6yZSj3HwDeRGFl2GkLc7BqXjYI8iyXdj83nF4CGA1HmDataUokHCBAnE5BKbQPDl",
+	"jbQ+zh4/zp48jS7GIMbSAHDSAD7SRMyiyLwd/3ocxTnuzV9S7Xm9jafQoTOPX2mx3VKxW2egumrJVzWm",
+	"mjETtw/0dIK2P2nrf/D1l51L0beKDbXP3bI/zpfADfTFtRObCWquRK4F22vC8bV/fM12+yWF91yNLmjp",
+	"UlYjRaERcIzt9N21X8BfTfGqzT0X5iYE2xoD3uYj7NKO1s7CW7JmN82yTvk6fCe6luYvr25RIrCRNzFj",
+	"yDmV4DND6MMG7D1zbASxgW3jYxNsu//QuoI/vM5d6beVfV3JZ4vrCe4pK/IX+KjriUwdlv3Xe3puHKBu",
+	"9surud/s3ZTnORcGTRR8yhyCiush0meEbmYCC4CQIga3LIJ3mjKne/XNDS96a6atpQrGlhYOtRfP/212",
+	"OVZIM15XMk7o112GobKRDyFcTzemep1EZsPqAHSvS6DHpYCPr+q4E4TApftM1Q7rki6uo2VEjh+2GyC8",
+	"ZrugfAHwFPz4FF8JlnfhhYJBDmRSF5axgqprLlbt8LjNgVJ1nUBt1TJmi3yQW+++0FqvZcX17hvjt8wL",
+	"V+YEb9e2iM4loJGeTNsTkrgWucjZ53iOQ26Hg64jXQZAC4ev3yPSHDTgRGM2AAfFRQJvtMtL6xucUK4y",
+	"lNaGCXjAILOShaZPROyXOsm6kjQ0LC5ozN7EHIuW9WK9Ry839pMlmsLyim7Fs+Q44c/P/WCHqeoRYNEC",
+	"KkOFd9sHntoP0yuLgnc5kiCX97buV0ORkM1K7EDZMKXoKt7ElGZd7dhZgJscXP2YGIf1GDe3bH4+vFGs",
+	"BebtP5SNZrsHBey9SDRNT5GwHlIMom56fwn5hhTGNjOknTYO9Dmx4Yc4Zu+ehLvdw3IUkKBBjLiPLWC4",
+	"ZqpbaukIE9hwA/rl477KJQSWaxRNw40bxBE6kjEoD5e22qyrpn9uxYTDnl+4ThNmGv7xfZxTUbBtHGKQ",
+	"Ct9w3FuN0EhPhgjgItrH2oQfJObQ78kcVfd+2sHyuPE2H2vGmdkFdmuS2KGKqXUUS+trrBI2I64YdcGf",
+	"mDdsK/Yj9S03rNq946KO8jienRMpClcipq4tMkXTdPdvo0hZ1vdPc3BDSa7PvJe00hdQJ3NOlpbC+TZ0",
+	"yU/G2ovMuDrTz4LFiq/yDY+DDBwTA2Ug9GFZUEYwCl14oI8gYn4fnRifz6W4LGhCW1bwd9yukJrB8mFZ",
+	"m9SV2uyYvvBV0762Ysvm/aL7OFfFO1vRIwglgm3TKMlN6XTEyPK/Nea/9SqXskrk6uCTt8Ejtr+0vBuD",
+	"QE0fZFEc0MpeRAtvoetcQWeXZaZA0w0AYz1dRYZ0X51yKU2xf3AKLEqnVX2oLsxCNKdTWmYh4tKGYCJF",
+	"WIvZly5bfb50JaeVxAqkTsC3Lgq34vGSVSNf5ikjJN3ssGeuTVRyw4kYVenNucKubaYX+yAxmuFf4a8m",
+	"0Pbb6YYfSi2+e2kkSm4jud2akxoWH2l8CN04epTuTiGoKwZvBitJzJt61dqgtkByK4nUapiGS/RNqBSG",
+	"fPSghAW+SBxTFGRNbYedXrPEVqck3/jNRTG9sl4WMVX1yspfsIZ20hNKi2ERXfjdroidfnTn6yKKQtvg",
+	"UU7CNpyORpjAko2PTaTI0NVrfhOrk//YUByCadIQ2jgKGUskFN9X+/JPNN1DQtX1KyunvaZyAHOz4o8E",
+	"BGYISLMoxYJ5/s3+a2/RoIg0ZumIO/498blCqngHzidj1m0d2FaoZc1/r8yyk7ps4+bZJ6cD5+HnE9bO",
+	"no2X5k7W8bkYO2UqbqDdtg3dYVH/nDHhp+76OIK7B4OHfQzBsJJ7ItwZrQpLQZSCLZ4eL06ApnkCc8t3",
+	"+ZslMUauvqoWTbAH0frR6u2ygPYB9KJ0Y9PNl6E+tyGN3b39g/LuhDHH1ZJHxX0XXlpbWRe5uagseI0x",
+	"CNpFz67q015Ovowfi4Ph50JqsK0aq6HT8zQhajVEaW+LaqeGCT/UYgC3EJJxV65KJE7Zb2fubaG1hatX",
+	"/PegNAjBlSHLp3yWD/S7XyS3IiKeTy9ZdRnljn3bMSl8BT/q1XMsqa7kFiAsqLDGL1hzYOymivyhdX2v",
+	"zJj7TUJ5Bf2HHfAv32vcgPxHyQBG+xGGOZvxMfeL6XYl9gZHBMSrihS8tmf4CJGcD2PGwMv6RTqV1kJd",
+	"SdcAvbp1xm0faOcqcF3GTHdv+GNXVAp0a0KXRLN49BrNgElrDsjCe6LIZbMtm7/jRcFv7xOHIXN/w4ex",
+	"02ZL2/vf305vLXkbqNcG552GmVf9LVUXtss517SyFCDBCW+piEY/9daj2c/wvLitaYzGRq9nbUO2a3oG",
+	"JlJjICRsZKT3TlnK08jYjSE06HnHyVuh1dvSzrgWjuHQX6TQ9/uzQUy6PeDsPXAcTKdpRsOFGFy+D3Kb",
+	"9DWGLLOUOmk+4ZY2Yf0cgpx+LGh0u1z2xV4Wh1cskk5eOaesP+jWLXLg5WARsaYaP80Gx2oEpKbFUAez",
+	"vaNTHcrxy94x7nOBffijkttSGjCkzK6m/4ideGJPUqhDE0R4XDv0fOzGUfhGNb5E11uI+gZzpni0h6lZ",
+	"8mVdge3oiDRdaEkqFuwIEPzqrUQj0FbONg4K1q0XnCn/PmtcTZKb5zDMdv7g3/ris26YoIfe5gijb800",
+	"EePbcvW/J99m5E+u2IQDDVjmu4qdrd3C6TuLb/NeJCRskIMkUjfCYx6GbzmThObOO8WMY1e5hc5cgBjX",
+	"mkuAxj76PchW0C3dOezEw7+bbNlyYpKNMK58qAX2vR6QERiBjkEPYS+XJ+mklg3N50BzR1CWgFSXHgXo",
+	"dMjBuhunbN9O7yE3IwIvgsNw+9xCGonD5Za00tFQ9qGgzqE5HcGISBu5DnvCbW6zQgmJTVSw5AnqoPcu",
+	"RYMPZL0UC3jD0Zt3Il1s2qzqcWwukUFrCtVmIOx7ISh7stGRbexZZc0G9DhG0ySebj/UwUw2fmeHrKaR",
+	"OTlTZigB2kSn9qulrVT8VHZyQOH1VvFkU4v50y0zGO63/gu97AvOIzH7sU7vSIX+cbukUxlza5AVgBJD",
+	"aAo+jC3j8GEOsojrNfEtyz1IT1QF0WZzAK+Kxh4SLLRhGYLPZTuSdkiJO1rowhiUGMTklUNSbkfskxzF",
+	"W1nFkFjsdJfIeQZ4b+dEMFoxpY25IW9YtSwkMlVvpLkCOcQpPZ+r+VJGciaU+S/Y/wysOs6UzojMc6am",
+	"G7CfzDCfATTIJH9QzZq9jPST46wTIpxqYFrIkqeE+F6bmzI3lMQELLdVRK7mzBV1QyfimpcoWt5+uT1P",
+	"qqW5SdPWxInRUr6orPVCbtpY/R4y6kbySDNRNvt8Yp49uaEVeGzmRx/pqoGa+khXv8BP9+bM2QdhLsoh",
+	"875ZchtuMtbjhl4HSRcO9LfDkDMO6HcKnZB5lmzYRla76LtssVW8fJsj6ts+TDcOAszd/RpsOSMYdtzN",
+	"tuLHgVk2JsRXlOeebGI6nMl7YVWjR3GhwnGeAg8vlA0DaIslJ0T9cvpfSgrIA/FICjBKwo2jux0H9xW9",
+	"YQ0V5RGajnOu9+N+irrFIfQc9pULlw6HOmRbWnYHfJIdiYL5BEXHcQnZvU2CPJlLGMvDfLrvnHiuaUau",
+	"XAEO5NWche4Bl9s7cksA6v10xgE1JwNg1lcLKu6E/fpwpd4NyWBYvpU6vGiwGowMqgUVwphuBXCMBn/1",
+	"0Ko2zX3h9hrNsU65mydgb77T4iG3o+/yziC8bUgnV4vGAUVWmijzGQ57vLDQPRgqyfmQjlzQlLMafDPK",
+	"+4V/r4hiAPzUhaX4t7MJ0q20jAC7XyJOX5ANLmkNPOdMBBsRQXRKtTu6uaSWwM6TFsX75ez8ryOtmgvI",
+	"V0ZYyuPkiy5UCJNAc5jrvRvpuIbZqhHYruhZgnPxjTqcQdaCW3oT0s25v66/2pWNOt2adfrgJyx3v7ka",
+	"ztR4UQGefVax5vCL3Hk9A5BgybKFt7cpVthWUkQMaliiYIi2ZGxEWzt1gi9tJW5xbaNyHjLLRolXHZ+p",
+	"WZsFlrLGAOBZLIoMyPOu15PAQ0Ci0sODiWZa69hOei7YBgcQk0eQYq1LV7jFRH4bbvKcr3gKCs3PxHyv",
+	"XNM505kFHYGNl4J9o4i5B7D0idvefawvR7BCdPMXcrOhisyZ3jImGjwdfNf/fJLlbME3tPif33kL3v7L",
+	"RJiffACl3JL9gnht6I7MGVYrTqHTLiu25J8ntZNUVOSx8k/oKkYMFydaUJIOiAeWRsZGwOVW2ASN3vJF",
+	"JD2TArqekjhXOkYf8pwVckt+Z5U8J7ncii1NUU50JastXCfhv0aMsno5dR23cUDblyCouItQt2u3dU0V",
+	"FhsoPCauAs0sCyL7b2TFGixNZArBmrTWgfl+5Kz0kRorjIqzsq9p2o6Orcu7KtliHz/HRg2/eLX1F7ZL",
+	"4qVE2vg+6wmRWGxtEqmOZ/xwMhDLRK6StZNWXQkJWxAWROJf4oWPzacOivFAl41IABckCWDTGa1o+aHR",
+	"MbTdE42A3y7yaH5G5mzFhQ14Crlt2v95EaY35jUv9Cl5hj/SGGRaUYE/RI8S3s6V1cq2/ofY5E4Ci52P",
+	"M6f+DA8l0ObwDXYJ4qt5LFAy23q9T4bP/iTV6Jrfxpuf6mWmKMadLFjHGXY4wNCHULDYnU5j1A1R4F3l",
+	"mkOLayYfrl1yj565HYnHgYBKqhe4BCzsRGO0g9YHiB9niQAlIJnviLKND5sx8EtaRM3CZyK3FRvNy+Iv",
+	"mBcslcVd1PqHG4aZ8ykMkKFtRKtrEcVAvDRHkQl9Qc7cheNiPU3oK/za2KeWXHC17t2PAzn3rmEw5mOW",
+	"LGbFbzaP1LRJPBldsJj2iIri2vPzd9Grqz3qku1rgDJ6UtXqBDQQ8/2BIcfpqQu+cHAE0yskEmgpe4y7",
+	"l9h34xjAL7niK/FmD5TVQVzVTuVQNm28/g2p8aVBJLmF/Uj0APfcn4kMr2enj28JRRHHP8+NHq4yYmsH",
+	"MmL5/4xpr/mCZUTRJdO7JF9q9NwXVKzqqBFiwxuKr4Txt2xsI8S0jb3OlUmM8bQ6aJUJG+6KneOXhX1R",
+	"iPTm5hSpQ3tQClFHtmI/GMOXacvsR3uaY6VZvc0KoudlQYVGHzrqcwFLiyh2HX70EDHBiuBYdCG+jU9v",
+	"s9CPR9AUvh0DU9hrda9B8yYdkCNE4KcUk3RdetQikfYlb/qB30TA/EGQlwif526/OpVJiA7oz0XrTJog",
+	"eBrd4crj9CXLhQdrs+1jbbigvdBPFi008C5+nOoSKYT76H442Yq/LX9uhXzCezcQ0b1cm6q5CcdBE921",
+	"Cb8LAF6G1949mISZCxvsbAbTPGhpqiMZ+wrrY6IxAa7JwjVCeqZW7eJ0ZhkSLuz42LaUa1ILzQsATKPX",
+	"rMcdEowS3/hpHT+AgADu6P0GS2n8g32S3EAWWzLtbxe3u01XRbhzXlrSh/QZQOwc4aTeTs56uVP89/R4",
+	"42xE90E6mypkA/Rpd+87zd0Qe5+TtQu++ywKI7/VVGhuzLdlC0BgxW86vbeR09GDxq3iUSUbOoPQZcAU",
+	"LxA3Y92GGmkBZYaqKVEO5/oyCFXXNjDhUMet8Di7lLBCQbzJ9Skfhk96W6LfHk2Rn2SE39aualoOkw5G",
+	"gM5+GxSpp7F+AyNHE+Aar//D7gnmuc2/T/q6CqDmR5jGGlj6NKr6e2R4b1JY5qRN4nVPUS55WeOCXP3H",
+	"2wyYVByUPUW00gtkY/S7CkLuyq/O3X3f6UY6mwTwflVKXozXPadqLxow/W9Pnia6ZUYCL8l+faytcSkh",
+	"6br3MUcBSBOQ6fcpC9/avqK8VVah0LEWbDsOU+krOt2wosdER+McjaZO47M5XQXEyDCJJtG/h35PkAiM",
+	"oIfeqj8l0RNSvYlN1XbRAxwU8DAU0lU9QXFxZ6JTKhy7jOYurhxnyHuTx41iG2kWTdjZgiKNDcEy+tik",
+	"DFeIn4YV1kNo2TJspLYWjVfFvQ6RN/mApCXIx5cVi2konKJgn3VYXoch9ooxyPgtqHCxaZ25s2xT1V1w",
+	"kjsh5+7z0rrSb2L+t3nDeR/uIaDuOPl2cm9eWUXJC3GhlI/pKoeJkaHVAkklarSubuHCqn0lOLwAY/Js",
+	"dUmU8LBFZwJ4HA2UR62aCrVWaO+7s31D0bCxSflj+Uu6e1/lsVb5gfpjW9w2YYWixcHWH+KqD4fYCiog",
+	"QVQfHm0oZZR07s15feFKVzrHjS7G84TwglfwZKMp94QSQebWuHt8F+ypDWcqTjEYd3KNEr2W+zFoTWfR",
+	"7XY8DPLouvh1moop2KW4E7CURSG3yoFdgRr/RllqG3VKUOkoCzDXSt51hKagOkFADL6VKhi7MSqIKXOa",
+	"zeMpcM5qxZR+4czSSIIW+nSies4CM1YSiqL2QWYsuQU2jGO3OOU7LSNs23UG5qArurhOsS5t2XxCuYZ5",
+	"yo3bL0rw5qQ8vGlqTdoynefJ1OkQjY9ldE0QEzS1fACYiK5lTrbr3QF1l32AdjeI5Kzj6B17HeNbKMbD",
+	"Tz50eewRLJygKdxM4mtV8TLWQaFHqSwnNMYtaSxp90IWsq5CkmB3CSYqWVL+B7JygQ/iAIR5RbA61xvq",
+	"7d7yie2RrMh/Ma+J3VZDjcZcXA/FX5zdasxUtZZbHCS3Vvzk8b0R18Ndm9PS6Gbrk/28Bd1FnVfcPBXm",
+	"sRxOcH+Rxxmi+OcoH4vYkQVKiWXgNg8mKGI2Uum3bBUvSPsRAOA0utOkgMdw+YF8CuDgQJcmgtpxLBiH",
+	"GeHpnlNVz4mKRtmU99NKb2V1PaHqudfybQ6pPWN+vxqsGO+Tec8fhNOteXvdkqoh0RzhuJD37Tje9zzt",
+	"WRhiRpwqC0kiU7ykmpKfP7z1cJfB7mzXsrDtcJkrlbE7huTmNB+gnBzp/k8LRfDZxFcvWv9o2cchU6OI",
+	"liVcvqez6fBYA8gCuAdZs+dJYYlXyVDg3Y1SQuWSoaXmTyNowy4SSHDYFzJn43m7nPkbOSATjQSD4pbl",
+	"J19qjFug6E7tGwNHtTFcT6Kfy89gQNKdSsGJiNTFB73iCEbKF2tSl1h9t22o9SDkCtLs4GxANPqKZ4+8",
+	"haarcTjBlV39bkti4Yl8zITtKo1VUBvBOr3EkuvpBdRg1nxxgvmghOYDgE0/NTFgFz9FFL3WrgzB3XUQ",
+	"iKZXugyxu115nqV+poTGJRXomviSL6iO17BlMxbvbTfrVxc0/rcorPYn6+Yp0v4qRgLlZoB/Kt5Y1oIG",
+	"n0MARpEXz65sjB6bCTgEW6mOZ6oLvol207yFfw/aPMyZ3PDPRtmqjJS2nPScXF1zQV7Iqjolj5+fkycn",
+	"Ty/Iu3Py+CwJEnwgCKEn6+mIpPlnN14mdLXDui3BPpNf3pyT5xl5mZHLU9LUM+3Amt963B6ohqGVbbbJ",
+	"2jBtju43mmfbk6slm8ltpFZEbsW5/1Zzx0BSgusLRxcZPGP0EVHGt/G5zzgQFfraiJsyTHbZHpJbP2iQ",
+	"gu6wc89dyRbXLrmj0E2wVYLAbN3FKo5gTfW5/ZuW3cz3v1ANnVU5U4CNvKXaSDaomydPyf87reWoLktU",
+	"4jGr+IeffySeri1ke6A8Jxbkb79rVO2EFLu9U8gVFcpdD5GakvF4m9Fy7pAFo+ipubjy5LGcBuWxBIF3",
+	"JACqHKS0jQveKknTcWLNJbZHMYfS8I0ic/k5bj8NOq/xXNpG5nUsZfxurLh/m6qyiRvA79q8M5iXgOBg",
+	"hu79bzVnmvwuRfyDsUgILrsDyrAzidi4sLbR3UQ+wr7hgASIgzh3Zlvsc/GwBt3wYrdPvhM6oPdLeA4E",
+	"mgb49H7B2nLv5XtqPbwt5bKTq4iUtPaVhw2Tpl0fuGJ5zlAroRaTwh4Ooyx18nCkFO/7Fl9lSo+KnFbx",
+	"Fd/2Sln2i1xaKYSNDj4VxOhsXhW3NlglPyc3iKzFMOgEMC20crWLBn3fR8srG5oLKgjN8xPc/SfmwnpK",
+	"sFk44ZLFO6LfGPsM+qAXa1rRhWaVa8J1keGB90HTZ3ScRkEqQsnrj29+yiyUF34HBmmk0fg1LIfYczcl",
+	"4Pt/Y66lLwLqKCapWnQSlkalyTj4FLqQBHHIExpcVpsUD5l9tbdD97soV+rx0GKVZeFt5JwJzZecVYnt",
+	"hJ/so5SaN0axMipGc+PjKAZGtKURwVNJNY0b6+pJHicihM6Nd7e9kQAkMV73A3h0ZCGrCss191v/govo",
+	"EYBiJluQimyrWzaPcK2G4UyqKx4NS1zx3xnEHPEeUxmp5FaROcRKjehmLSm9pShtZKIIPX3FyA0XtJiw",
+	"K97KdRaqIhu6Ei0Pzuj4VjJvTXv8IC0Ucc70/5Yi9mFcpgQ1m/lg/MxQBSDSYCQkNskKddwHMNuUcDZf",
+	"Xz3G2ku47RoqqrKuStkBGx7Mp+PzRiLitUQDV1qtEi6ibSi7Gw21ZUqzKsrlx7AlqIGXsM+SH2pzd4EP",
+	"AaXnLfW7J8t/cPWCdmnpLaf1rPQ3+2tXKxSztg5yguSuQa9jguV0ij8426ixrd5orh4nPN0z1boUM3uJ",
+	"x27+jy4FPdrll2gAml6AesPZNqajpzaD+jBhkmOohcNHAfavX4gwt15R/4SvEzz2tWLV8+SvtvFI3cc1",
+	"C65OVOWarsjPH9Cn9/XiZjxWa43X7KyBC9+Zd3PstvfjmxQZ9ct4q+joR7r6EC0iewazq0XOsDB4zWhu",
+	"sbsbjPcOIgR6n3FSIAqqz8MIwnKc7gWBGb1h/ZvhaNCCvOXiOm7lsxgxXpvtkSuLLQmlnVwFO561kCGX",
+	"sorznk2FUf5I45ELnlTZ1bB7sp+0Bq5cgnmrC3wVoFA6cbVolLCwiQN+ZWbMUsV10y0MRENOBG/dPFUK",
+	"O97iz/QuesEY4v5fC7ltTnDu8GYYMZtn/glf0jnTU24duZz5IcTX6Jodr/Eu1cw9hrF4j91m8dbwoRai",
+	"j47Lqt9gYNtxPN2ctIlT4bE4MPed2RKkoJPNvNQZMZ1lV6mOUFbke0O9QzHKeMDR52HxK+53mRlNclF+",
+	"8qGdGPv8EbFUGtz+SGlOpfTbNLz+5IKoKAH8z3D/NM6CbZSAplaFoaF0vKmggyMbDIylN3QvQNIjwcsH",
+	"sf6hY4bycAWPOhK4fYQAfpAQgUkdyLxBvG+D31uoKRfychjHVq6yUPy9OIUb2FBQuDE202tj4aQKoH8W",
+	"PGlqFkHRK3TYgbowr8hJu+Fms4EymmgPwM8iXhXpMMPlBuParu8H0yOInyjlNXzT56rAyAq/XDFdV2nY",
+	"bvN9FesJzW1pQZwo6MnZk+9PHj8+efJ9Bsk8utTW3gOYhv08PDf9STaQGS3y7o1FUHOsFUhWezZv6k1+",
+	"vnuBOP4pPvxB8H+8NYxZUFge8x0WtrrqYlbq8w7aWTf2FEau0j1nEALI6W7fHtIE+8F740HPke7UMfsD",
+	"z7HZ4jlbc5En9nhCSWd3EOlOqwESnVSvUwwVvUXcaO0FX9LmyRabrY7JyCfKtbVTuvUfcWejSwrTsMH0",
+	"IV9vB1adgAHq2gUODR4GlDkA2lzGp4mF5B1sJWi4iaUwhsp89mRzsR+JDqphnYj3Ye5PdzjpMuqR56Su",
+	"hk9h03+/epQSzMO42GTDhG6rls8JbSjFuXDB2ItOTzmqE2ystdnwNq8RpoKhzBBcsxSVRN/Vwy9CNHG7",
+	"7sGbxsM38128XW27xgKa0RckUGtfhcEQ2+jWcB6OvjXZNItjs3XUwEUSFB0TRXcTXv8lsfuaWb6SGOHQ",
+	"mi2up1WMv8BHWwXrsTKX787GAIvQZ3P/mVa6ezt6A5353ZbD8SH27qOwIf4sVhTZ6KKuM6dcA2DB6A0m",
+	"TEjBlQ66iPfF9HcNq12YgLgOkGL1i/PVIt3Pe/sJE/V71+9LALghwlZdcb3DmApCrjdgptws40LKa87c",
+	"NdlE/Zq1oiX/CzM2FvQqLGVKnwhd0YX2sM0W1+iGVb4UDm7mJV2wdtMYOuBh6xgBEEaLL+HgSyHZxhWh",
+	"5LKS84JtTv8/AWQnujDDfJ/n5MqO3MPizR5DKKhkgpZ8dj779vTs9FuoT9ZrWI5Hvr1nxXSyC4MrwK2k",
+	"OSNymfnGEWJB9Dy4R0krEDsjCtRhC81eM/3MNtVUTJVS2GTKk7MzBJLw9maQdH30X5b8ogmvT8A3xF3q",
+	"HBTXm5SzJa2LZMzGj+2RXV/zsi/Z7JGt+gUpl7FajI8AoIOolCxvys4F+ZfLl68ycvXLa+hkdhyO/3qO",
+	"y2XLN0q6Ysq7O/6p/kI+y/Nndiw+/vNc5rvOKm7qQnOzFY/M8T8x92x7IbtnFdMfXlfMuaDVbjYNTvPJ",
+	"OJYhfCByPluP6apmXw4UkGmEyLiCwEDe96N60vPGbdBBElRbppzoIQNcZPMEKeTq3KgDoGMyN3c8Yt6W",
+	"irdc6Wc1UteEiDZ/jTaZGt/Z6SPkaie0sPFsUIi/1azaNfqwqoF8xK9xH+l8iFj813vZUTN5bEKesKHm",
+	"Qd6Uy/mFP2R/weA5qerCEnindhmeIPOdDc91Sn3wNqjY4loKbNzqbzTYSx/gQ/extP5zk45Ki9fgsPWU",
+	"rpwjupZI0x2Uy16zEs0eCy+lmLa2rgPEiS2ltHnlzqmJHQPF9KyrrvZI/d7PQfgLK+2spmzX8x0szm33",
+	"KUtchn9hrFSQejYDMcJuvnLRAHlSjZBJtqgJU2rWzo1IvXmfndTQpTe8fF3/REo1IQfzwj13AJI00/tf",
+	"mChs1hb3g72PG3SqdPWlCWxgL3sHHvxHf/D8C4pWwTCI3xaKl/DvgVi05vxd1BVeSWBjvL24t7VE7JfN",
+	"I494joRGjxo0w1CfRdRR8Ny9qPYGZfHhlMVHxH0lzSJhyOcalAjXURv4RYgPeVuNMFwppsPVud9j1v1y",
+	"hGmIbYMFO+i4NTIXOXIxQxjhyC1FA56oU/KhwVy0OBYOq7QCbpldfxtfFFKxzkaOnWH4TX6vBziblfUk",
+	"sUWf2GEz2OxaKMtmbSLLAA/+swv03Qjzo6A4/XZbb1VWTFe72sO72C0sSHwo/xjnNuVOeL90YH7zgh11",
+	"5wqX+Thk2zrp2zUi7Th0E9c77BBVtgC1bGGWMzi0XKwctGvEg5Dy+pm+cu0mdyEHIXDxPZ/ZAIM4cWZb",
+	"q3jUzQ8i7kfcf4zRVSEISVOfDdeVhwptb3RQbnZXx91/4J53+YPryh+yNIwzcsztBW0xECaBP8PFecOZ",
+	"A8eyTVB4NmUFCUEVd+vxBfdiQn90im9MUz4rinv3O7BQaNjneGmfGQkcfnKaEsM70OObEU1XKkMUJpVZ",
+	"TKmwarAp/UVYqU0qxLi0FBeTgylZP7YmFWuZn9qcIMKF0hZuJhrbxMda3+4Vqt5L5AY3YnIM0+3bwd5Y",
+	"xxqtGNWOIf5ulN1PbPvSEdLfq64LvxpXdI4o//a6zh658YTRc+Q4pPabDSZvJ4V0DpizKxYChXUDIeYF",
+	"U7JCt186+/Z//H1b0MoCmQ6YkH7TsObE242yYWpCfGlZub4PABVCHGG6ywJXcV4xeh25x16YgdzpOYQv",
+	"3LsnSKuKx5O0ZjO3dKeOsY0uoTlkCPpd5MIBu5qfmQP3Oy8dgBjUHUEawT2tbC8Ia5gwfPqsvYfvSyZw",
+	"C1/xgv13wvZrPvgbVq0GRObfpdHWeisRqiUMdNmaCCIFu7Dtt3Op1y4CBIUbtoHLgiYBANPasu9IgTVy",
+	"9JpFXI93ZliNjXYXegA+cd9bCx+NqoHnZu20XEF76zF2FhDV097GB0bz3Qlsov2FqzE3AmZ2Bz3EFccI",
+	"X9zluNIW7u/uDUVkm5hgItoxHW0JH/1hdMmXRwEkZNSteM1wOS4bVoNIdhVaLL0dHnQ0jWZXv79VcpVv",
+	"6Io9KjHlFylmSGnQeD1I4QBgD13asTTXB3BQAkNgLET+wXo0t3YMUnuaGsN96fvDdP1tY//UAp63x/Oa",
+	"34QWhLP6kAeostzjxjuOaAsjOXdq2OHLLYnPJL3+XQxcSByS6quTZQEWV2ipT8kHRCNHa/i7sz8jgY+S",
+	"GzaX+Q65tNbU51LM9am4WDDyN5Zz/bf+2l7Rm7v1XYMPfDW20F9YqY+lieAHtKXbI9WgOV8uWaWaOtet",
+	"dJT6ChwdRFPFOJCxhyyoeMKBfYHf/KUBfhgMRTWU8dR99YKcOTgtFK1EtAfrTYbvmUGWlHhlEPR/Hf2t",
+	"vsg58pq7KLQbzgiZLeIqnsALheKhgpwovs4vGr7DvDc2ebXkQjN9onTF6OZg+6G5zIyTaSzMJQ5o3cDj",
+	"2Lask5dclVJxhw7bC1I2X3nQdTen/NjZOrrzljgEwNbWI7dLJ0tmK0U0KwoFNbPuxoikcFhR/Miq4xWQ",
+	"YcNFHG2r7BNHf9+uE/u3Mf+7jPM732FCeAygryfGP9FNU0MLFo+yVFlGqoE8gDpMF1vgbvbsaFfVBDcE",
+	"j3vSD4nxCxrLwtwl0NF8AQWlgHdbya0yNp2EvLAjrouobYZl2APl0rELoNvYc9MgScLrYl9yLR6Tb4h7",
+	"u2iO52t9bHORPOztYrvJj6vnnpupG1/CZaysfptTpDbpuYN1JfZwB98gKRrFlvGjHLyK3XA1Wsz4wT91",
+	"H0ER97UpissbmvfsSkYTbsYp8oM/1uVkO31HcMu+RK6XhwvnguGOmEtOsR1dYB/9gY2yX4YujdZu3NVS",
+	"eGKExGIEHNsHr8dt5DWLR+k8FMm4pxO9OXpboxyRVtTbfFlRW7GF/coYZXcdHmFWxnV/QxuINQuhIsC2",
+	"jHMNHeJ/ww/+DSBDLhpygaAsLJJgrejWONlI+jWpV+Rr8t2uLGxdT9BchOier1QmFtKzICX7pPxTEE8A",
+	"0wwqfsDgZJ9bdVvxkPwP/jv3cQG5r03vkrIgB356nri64Nes2B2i/ZaWmDcRwmEVCwlvfLbFjKXBUxA5",
+	"jg0YEDAxomJ13K+4yD9ZcLsJR6NB5Z7aSDXYX3M/xTk/8kkZlx/5YfkWoMdObtwP0F9tufBQ4VkGKyG3",
+	"mQPYMDptia3GrFKum8KjbxRUs2IX8uP2LsBXMIo71Ej4gZS1j388YBGRGWdYvSxrgRWJGGJwvwGtsqBF",
+	"4a4QZoPPqlUsCtlCQFcFwDkIYEtECorrolduTHe5qu4biaTqMdb0kR6qjvmE0Rr7MIDGoywqufFILZHY",
+	"TLWzY7+jqL19+8f7L3fxX07UvLzRyhJvHrI7K/X4UQBQP+iWvQmeuw/N2XxvigJ9ffX4myTw/qFL1PDW",
+	"DYlvU62hfASyQb4A7PhTYh5lN1DnBQqYC68LuAJYo4zMK7q4ZkAsKPtC/7zmRf4a0KxvK/KT1v+1evxB",
+	"bscZzx6m0+SK8hww5aYIh+eDDTfoUKEw+7mfSGQWBpWWtNKOPDIQ0wt74QL6ZoMmDJFRKJEmqrasIP02",
+	"g9fq8bMSWfvuQhP619+zHkQpVKk7HzbhgI1c099platHHhhtYDftiQ1TkuhJKkfflxHquOYQswXpzRzk",
+	"jWJIoMd8qfsukeX/EYd1R3uJb/fAwve7ofhxBFFO7erBNTJuWxt2tKRNh+OB/SgrtqA1sPtVu5BZDRg/",
+	"ctjTLfo4oLYLKlY1XbG4Z3PVfHsiSgStgGr+9kARiTC9G2eqT+LpQ/lGsPR+nSZWprlFPYZ4uIObFg9P",
+	"zQlS4PgpoVwHaBp3XgoyYnnroMcIzbeEZDSfvS/JuJf9bGhMp+xkswh3USwUaOWQOt3ypUEhtsMnB2vN",
+	"BgghG7nl2BAkWgSa7X28rHUz3TsqGWqW854bONsf7utnFW708Q7hoz8WVA3iCLyS1coYxh6YEvbU72Cw",
+	"6Rd+73DHbdgKQDRT3ZovK1mGmzqY9G2twzfGjvN53Xboe0EnB60efzvp6N4FRAnsCB+6KL0RrfhKnHCB",
+	"tRVQQpERZQGuARVrgatso+wbKZTGVY4GjX7kQt9peAM/EA263f4eafAhZ+d//RWWL4BSjS7gs6Kwxf9U",
+	"EfAB0R1AqCmsTbN9QWYlAQ5dVkQtqBAs76O52ZoJsC6NJ1HwJQOaYGqtlSUwtVgsSU4LD4XOgeMRIsZS",
+	"BuxS/avqJ5e3mXBNTcnxtDFPv4oILU7xLV9OdyXnbAH1ulBiccCBs/uBCS0Amj9uhcAzLHZywoXwWdK6",
+	"LgCvDAyU/a3/RfJm6+8qs/ztuAC0S5vigNK3LFPG8gZY9AN2EDIx6kQuT/SaneR0N6w+q1rAReXSIuYI",
+	"1qqmRbHDOJE5zJnDPYtHhF/S3fsqv68onPvalLPx0aWm1N3gwm0bBgejIf2CIX88rmnW5KEcKnbWpD4E",
+	"oPud1OUpeX8ApJxflLsx/FqfuAPbL8YNtS/YM88TRzEhEkc9ZBMh3lrbNE0fLB8M6i0+SWygOvK1cFmx",
+	"kgI7KJwlpMb0uMyCbVmDzpLZyAiAvXLH72uRbaAnEegpweWtReS8QENXeieOWa1AK83y9sGJwageZCOX",
+	"gy2Bl+avqFOUsfBo0WTA17Rivn/bshjv7A2QQmy9vLfewMuJrYGXh3QGpkrZnuX55WGh6zQz4tikfyia",
+	"eFKk4/n7PW0U247oR/DQndCXPmbfPwql3fODzsLEPkS/vxO7EC/8wYGqaefwW8r0gyzvY4L5vQNAAFSb",
+	"n7Wrt0s1qHnecmgRZhWEnCDQZJ0+MGmWFTKCxND+vopj4hkCxqrGWyejKTr/5zgc2DswkCL09dv2UcT8",
+	"/+l1Rv798ofXGXn95lVGnr+7zMjHN69emSv2E5tfXhjhv/rlNdzLly9fBbB0JUSh84puxb+eEghQgZsq",
+	"GEa8XLUiSh2KYhQktel7+G/cib1hjt3ipeTK/flw0Xr0x5qq9Zd0wMlL1nyHpMJUeeKI+U5jISsREIuy",
+	"1UrREN0+/fjmG4MxoJJqJCaf/Z+/np38mZ4sf/3j++++/I/Zw/fmw5occWemEKRwBXS4NgyYpu8wb/p6",
+	"9+HrPzIlU49WlazL4fI+fMRshp0dJhaKAvgXgBug4bAB7sJC1lUCTvCSl+w1fvNebHj3uUkFUziuQ9YU",
+	"oyrDVWOX7qF7WQDLXzjFj3HjugNXxrMo3hEcs5/mPVtL4WfjqEplswGHSlWD4xsPbatrFxBEPm6C9VY0",
+	"zyumlE/uLqgguWwhSxaS5lGHG1B5D9+9DocgDihGSbePX+le8+AmMy5PCt33U5BTP4oUTPQug02bFuhb",
+	"Qfd8JTdoPxdSVtjVAyF6penu+Dg4yVEeuUB+5KC2GwGAXHf7ML501MP959Sex9ScFgadHjud+FZSAGcJ",
+	"gSq5gG4GqI08iRVVmB9dWTbh42hU+PCbW2Ut3E+PnEXEG+W4e+eozeOFMM9ZwZnj7fQHGpx88DlGLzv7",
+	"gn0UZ6g7uCJzfEP+QM3QEcyP9pyxRtMNGGPy5iklNwyzF6xQLCCkrBhVUpySNxrLhFSHqdy/y5b3MwJE",
+	"mxBjoaBFY7hSu7e4mXcFK+Xef4AE42yPJ77GU8qPnrNCukFww3ICVTBQx5DhLY5V83K5BPY2WqX6O+E9",
+	"H2CAd7Mj+O77BsetpFJxewzCfFqRhXnEHFopVkfca8V026WOIFziI/dSgWo+Ndn9s7UAytVbfBWwDs/y",
+	"HGdxZwaQXaR7riltPpqkijjBvTuOYGq6OrIK+sBojnpf0xWpRc4Q4WfNqIUUsCOIga/Q/CNd3aXl/5Gu",
+	"zFfuzSl7tGXz4cgm1sjVurU2lm5fwV8rShTdAsRCUNxYUBUngv7E5mNVuYhMQLQk6pqXF5BoW1HNb5gr",
+	"grNXu3f9mEhSPJhXxPgdRnGRNkZ+OnWPmCZ7av3+hwF0MAv49cA59MTp0R9QdDWIsfKJzWG4s3uGksKa",
+	"Sapc//vDQ6rAWh2IqIJ1PRbAk4qF7YE7ns78QeTKHf5zl+4GIx3+iaNxraQUXSN7bf5dy7Jkedb64ZoV",
+	"OaGaSLFg2E8LqXOE+wut/QUVQmqoULeZT0FqAcmWjNSiYMoFQBTlru8S93lLHXiM0kaZLCSqshjbglk1",
+	"MCfu6MZ+S5V+XycwluIG/ZYXhVFsE9b24PvA4WfKakuro0ccwJjHcbvaeQdTYf6vritBVtLVbjZ4gs3D",
+	"rs82eTe/wpE3WzjN53c1H8dawJU8kcdGiHstGfSrgovbWkZ7jjICCLSNrKP46/D6jlzF8r24J4m/rUu7",
+	"wpkfa3M28obdx95ADgPDa11VZp/gDkI+knJ8J21A5674Hvz7D98ZLEA51v6UtFbH3qAfZdHcXaEmDbRJ",
+	"qEmxpNydLnPz+CuOK1IwxKiDCycSljAT2EsFgY6fMzjGR1tGj3ORTGHgE9PwmsyF2jKDmTDWyF9ntDD2",
+	"G8h5EIoda2PumeO3wcZOm+a+IenubPOJWfx9UC2aViRoBnsYrNOyknKZztW+lfIaDDSPm9AUVTRMqpQo",
+	"pmMBOymXdwrND194IDQE+HZyc40ZCmX1hxxwXOITxfQY7Kol9Lwv3FXPHzou6vgwVN8cu2DjzaaUlZ28",
+	"OqzicRDNCD7zSlabf0Si1kDGHi3WbDFQuIHXahWyvtOKkTkDpBRL+gmZLKV92TevLEco2dTKKL1YfTRb",
+	"XE/ZxgOi7OEn7jvCb77N8tbX49WE20piHe0xNrOs2A1n2/R2YlAUCfCwvw6IDrct9TWBEvsSP/QPfA7t",
+	"DAeVfQUR3ONsnT1L6a3Dpsr2SbTQj0aINMsQVFkx3fD3QqUq4H1C/AkubvRY+nv6qeKa3e2R/ISTfKBD",
+	"ed+qdVoxVDOqB2X9GhjGPe7AAat/a3O4u2WPFmspj+6fvuIiuEjnu4A7yfFpA0IR9t/GLkwzqMOPZ7s4",
+	"B6bKMeg+fJ/Z575ks2UlN2Px6gw9t/0ctmxW1eJNHillAeIX1yAe+CTgRGnbqu8IYfatMvJr8NDFmi/W",
+	"UrEEbn6b9PyYXoaNZ1Jw748r8+8s/27l/QGzaRi5h62zf+DK998uzHAXNaQApXC8M1ydQxDZ7jxWBzl5",
+	"iEQ8YTLHPit4TFse00jPU4jF+RSF3yFzdp2obKb472wg+fhkVI7t+OybHlqYH+KydSBV9yLGRioDfu8E",
+	"3GQg5t+oEHpyvgMznBW26/TFsytjqf3wwsH+AOiZBaCMV7//XB4OPBkR8UmCveRFMQy8yS0eW0HFNRzj",
+	"BqGxAaC6fHr2mPwv6AQoy0resNwY1toihV0QSgouEJ1TEHPsYEHNcrSr82NDhNRhDGUHGxC0xI0TUqOa",
+	"oUKwz+SXN4Sq63Mz2jkvuGI5+V9kx9SFUU0LJiw2lvnBn77/859Ovv3TyRPyv8j3T6cNyoM7jmE6msuw",
+	"YKoHwzTeWGm28J/y9Buv9Z6Ovr+OqbuNMyvwxumKW3DGgbNX/EOab6l+3X3aW/x37ev+KcUN0slDzYmA",
+	"MWAlB3Q8wOOj3Q+YblnQ0gIt4dLG0hrIEQQgEFIwMmdrHoNs+Yl9tt7bwxBzjJClTkwA/XpUlCQLbhct",
+	"AmsDgOCDU8CR3mhl7+YLcnbe3pyHd1pLuri+B8PHs9h07fey4BrbS6Dioy4KAkPy/BpQsBAlzrikxwgF",
+	"39aScXZ3txnfgQcDMji8rnPDT0I5MKP4Z7bIbcBjmIdtEWcVSjFEWqkD3fk4VQ0KUYpDGTMfNP08vpcq",
+	"nXxTD6+RKrasmFrfWVl3NxndvTp3WBMF+DwEOyuaZiKuLJE1EzoDyfeRdXrNHFixQ6M25p5c2rq1C2w6",
+	"BaAjMPjUKUGnooMgZExDTIMZK3HlqyIHWbY+4KodWx/atusxubLOkREeKnZbBMjsxaLq1XrSzLqMyV8e",
+	"XAPC2rJ8KCGnLWTe9qh6UMm6WhwQU66judlt4iDYfqoUcvYV01c4njtqqmLm6748+yu64o59vVlOp+Oq",
+	"ODNQfDGETQJOLedkWkpBD0mIqI5LWV2EvilKMkUASMSPZkudKBJl+hecy7E0TnDzN/HS4ZRBSFzUZy5q",
+	"m1bu9V+HVXUXN3FU4LYV1+wEaJ4H+o0/NbXXxjbXvCiIlkXEefxB5JD3fU5ty/fEcmpZ5ERIspEVO/0a",
+	"kP1+xNw3aDUc3TbsXGC5A9JyyhKsRyG3RIqLkFLRTK7irOlZiGnP9pLdTZ4c3/8Pp0DB5FqwwcCJf8q6",
+	"kD7SZhRaFtJuQSClViyq0D74j92tTWE/kkQmNI75MdbsEUSo0xUizl03X3QsKsY0wyXyjjit9VpWXO++",
+	"McbuvADTdk2rjRQQ7oacA1/a5VDkX168vcx8dDyzv/nWlZuU5q5Xa8b0v154hBLtPgpQdlRHcQufwXQe",
+	"BrVQMa0dN/Hw9lJzHPDZrxLE8D4FcKRY0KI8GavDxn4gQqZqNE5CHFU8xddQ08Q1HOx9pMfW9v2DnW8p",
+	"TqYw22n7VbdKW1kXuUWEhBBy2BfUgt737SrROJyf6nvRNG0ewxR0LPd7sOW3D5p/wVdz2NwSDfRvh9ty",
+	"HPloYrzDCLXGCWe5k5E9tbKf4uWYfXNX2vmfXcvCqx79YRGYvzyyWK9Jk+mNcFwbsOMY1wp65hsbILSd",
+	"XKwGXUVZL9YJOFk/9Rd2HPfTb9D66OQGGzv5+3JJzIL/YpGyXRg0vY23KytsfyMZNAiNP8jD4H4H0OWy",
+	"ajqzzbXglAFENU/JSxe803QXYKaqdC1i8vpN+o34yYOOiSyKYUxYeMIGwwD0DCZccOaCJ4BvVkm5ybqZ",
+	"/Dlb1QKzDHGI2A/w9Wk0kAGK2lfMAmlmNJUtCNf+yGRBP0H9TXzTILZV8GsWv6nsZtyFB+5ff9ve2Y8u",
+	"NiekPqxvH5YmUkzeO19CAv4Zq4ywq560nzvaAgRcg8wmsB7UZZyjGkTjthidBVcPUMpdi7Ru+FAL1Trx",
+	"UEpbUM2KXRMlqkiJfDv5oB4wHxpJWH5qGjWgJM5tiNEPAa1YQIHlQXfwCOBdLZsBcX2B6WhkoIfTgj/O",
+	"oIQOkjeZpydEmJ6Amhx+sFjzEt9iqQpD+kH7fmA8h6ftl6rw/RBaqBgjBdMasHxFDpHAjNCNFKtuUkIj",
+	"j49qJgK1AP/y+OwsOzs7s49s/jWZyuUiT5IhJ4iVU7njnO6a6sMnZ0++P3n8+OTJ9xdkw5XiYnXeL8mZ",
+	"nmEO9fnEUcFK5HQXDEBLXy+R+rSWe374ARq0n3wd/dkfavGD0NVuUt+qOdVHbli17F0f6rvrh/YfuG+f",
+	"qBZ3RNtltIW/8ZJ1I3ZJ/65md8ych/XHrD/XI1IMfL0Qzc1BpAakcPbyS7EY3Z3sfqjFi7Xk98+ZfQ+i",
+	"+ygouRjkE/HJ21ZNnet2CS7QbolxFrQfAKaWLUKJe/G1cMUdkwutcAAPWmf1sAh8waKl87twzor7B+Ub",
+	"JNSHqgErgRddN1dIJFHNwdePV6q35OXoNUhTr24cQreT6my4l6rLxWA/ezQUce/aXbNSH0dXLIrjd5y+",
+	"5jdMkbpsFIRHOWL5KfnJsos3rlALk8/M70ZyS2RuYdqwsEjXlUBXyTxg0ep4BbTlDIq/YjEjM8O/yyu7",
+	"vVP2oKeU+lvfm2qVtl2eHSJAweqC553zpJ62AJ9/T2r68UOraQeK+tXApXYl5pFLfyTjlgHUkhMc8xt1",
+	"DryBwB/46TWpqHLHUwpGXGYsI5c/IckgkA2S33npsOoQ68PBr7cKyKyYbtn8lDSSiylCmx/IsIPPjQ5c",
+	"fVrZ3K6vtTWvAHQ148i37huHxRlAT7R0jJD6lLibFEbMqkpaXePr1by2kkunZrDTcoMVqPyGCeM4C2lH",
+	"D8NNYFykzlf03GCyaiiM62DSynxp3gldUerG/P/ldpUATGvv/vvAxHOxiW9Pnl7Aepi145rQokid7cLN",
+	"JxoReHx2dnZ4dFkuNNMnSleMbo6C0AvHIZutGc2tTfACv3zykqtSKq55VwX03vvwZ1oW+dG75i9rrbrY",
+	"a6AQIKujoQirumHVN4rg95vWeFQYmQOQhZOP2Y9GB8FhQSpJWpaMVsaBlIXNDcobVvlTdLRjd1lrf+iO",
+	"1N9jpW7/45fNmit8wjHp5KLxs/eRjW7Ptxlzv27WdXROorq2L5rS8OaP6RENp0cbyo+NWn3FRB4/MfMd",
+	"Md+bciCOJuvvKC/+ToU9m2kZqepCLjvmmDQXcrOhisyZ3jIm+k1xo4cIotcHnaTvokKgjyqoZSVXjgow",
+	"arP9KLdkSatGsGB1ekpbeZBZB5cnjaskNPmvWmki5DZDsE1AQTGKPeoXvOIFu3RDOqpqQSzQ9tzOrGkH",
+	"jcfN0E9nsbr9ALpspNvWPZmZj05RQXaNH9J652qEEnhLW0Xm3nhHy/s8QHr1gCAIUgzy0tSkZ/C/PfqH",
+	"58BsMGO5TqG2gV99XHN2oW5m2exzoT7HbNj/th4PkCmHHHB8wi1zXK2oCZKzDRX5uce+b6FdG7dixzAW",
+	"4R9wYQsMQTckbD6CZFPG8YZHvFzRL7UQ/777BAFDk4kGGP5PZlmORjuII41cfLHr6UFrC828k9WkDZuJ",
+	"7jS0HNqi6MXREXYP59oaNvN7ZXIJQlwPeAsg7PrBZ7bTSKRppe+SASD4wFeVX2tIHD0L9ZEk2SGbR+UY",
+	"kcPvPAQ9ESTcQYVVtfhGPUT+KLJ0041eJTdsLvOdGbqU1xG4eGv9TjJuYcnuxro1o2N5MlCPfyZUX5DG",
+	"5jUTg7+o03H4SPuBvw9rtg/H0fH12iD/jXwqpoOaYMfOJpd2xzNyBlGoSKJxAZBXqVzH3yX4x9OvprTJ",
+	"4j5NxuR/SA1jLDI17kq5qsSW+DmbJ8Wl85rpK3j9XXJiwgdSfbH4x6+AWxkR+21DCC5mBWgQ5kQ31I65",
+	"48jrYPcHKtxnMCtGNowK4FaLgpaYpTm0ZWxs6QML+R55UK0XMdDmxdVxbBdVSn58Iua3AWKuZ/i0n4KN",
+	"ddJgwXMadu1Y6fOV+eHBwc3BBQ++8A9YE6bpakQFNtEesw2LNS8bc8rbiZ00rgdlw0IDY8S0+W6TRewf",
+	"zXimtbP0qoWDQt+zNhrWPxTBE67SpBYZunrI+1VXtTp2WOkKufMpNpd0jHsQNKc/5rXuWn8AwOswG4C4",
+	"kGtFcqrpnCqGcdNakzldXKM9R8lClpHr5aOZWdRxSzDkU0Hm7FDuV7O6ii6Z3j0yosAXdKAx+y0uVID8",
+	"TIn7FZY/CEJtTcU3Chs8IqeS7l64T90ZKQ68/oEItN5SnnuuyIQBWFCemyU7wr7lnG6kyEe2jRL7nNk2",
+	"sxtipfbas5f2M3ezZfbt/xw7VvKSjW6XeQiqkIwLusc+XZqX31EXBi/ZP8cOAbXf2A6Zh/bamqu7Iww0",
+	"r/5H3xqoVxgGo8aIja1scHAAQUiHLpBrP24rXuEX7sPgwjoM+8EJZtfzHRSzH7tx61meB5O+kw5jN8d7",
+	"Tje11ncICtjtwGFi+QjkKq0yGun0tGZbujN3MfyQixVW6GQuqUjFzrcuXbMyBg9kfnjw7nWw9uF0jCob",
+	"+OgLfPZ2NEhdrH1810MDoODEbI1UCh4dQ7S+hIFbNqsjyJBSi8VgUkIHUiSXpJArrjRfkFoYpwPtcbkp",
+	"qdihWJF/eX31+F9TonP14sU0t5h91kwANMdEpIfH0xt07Xinvvm7O4CQmC7q8WwHwjDD+T9cBsYgEBAC",
+	"hWtXbl4rdkoa1H4PRc8rsqSaKd/DE4PC0rxiqUsv4nW+9588PjXfce7eQ6+Ew66D7Mi4x1yjWCnn7CNI",
+	"Ut7ucHVWj7GzNL1mDupzzhbSgjDUAjAwvIgU23j7Erz+Tg2C1ie+QpvgaPYAdseuGc3vonKeOhsXvoB1",
+	"dAXTyotMCyfeQqKsWZGfEteRq655WbKcrCRTtuTXds8AjEfK6niW31CxYHdsNYbf+IeXksHqy2dF0TYc",
+	"ISAJ59xhoYMgBE4O6P2sqc5M1FM6M+cOayqzGaz9f5dWHiMIHorMOC1Ty9fwEgMFkJg2oeSa7TIIaXeK",
+	"GkDCXAdsnIppL9m5Zrs0ksvZdFNxOI3yoM2Zo46Dp8o6mt9wHDmyI06J0k9xzZPZLIBmSg8hSO0lJkCd",
+	"2NrfCWoafpOAHeK+vsLRMhFlmzli30fHuzWAHsvu3x2/zqRglPEpBC7olFiUF/N7F1ylrFpOsY1f8ZV4",
+	"X09jGb9CANkDopJD3ozy/vKdqRz8RDTsKsHCwwlyceyooVm5N3cZyX4j7j/yk1zNqwOXMZsptqgrrnez",
+	"87/++iWQ5EcQtwH/oI4sMyKQ/gzPHCvA5784tBj4yW6MDn96NwAjTU2OjdAfZlvD6qqhMMoPIjd+sEMe",
+	"2tjUPmvAY6m6VlEqkfd6bfwD+43JU2Uiv32aPktbem62yDrePvhT7+n0bO7gtnlfMuGP2/ht48d2BImI",
+	"RNd629uo7ls57ZNqNw6SBZyQrsvx6byEf78yD++JcfowIbB4OMqN/g4S2rXG19/7beM/GmWfOTF/PYp0",
+	"PJLLpWL62OxdiL8F+hLfjzpzKYtCbrHOqYFNWVRS+YqqguUE1BHWELlyzSgD0Xs79rvZ/HeMqrpyda//",
+	"OJvPV0I90uyzHkAJZjTfkQ1Tiq4sARvC4FhKSKG/UURuB1HCjVn0Eb5yH5eG+9qUG+OdndexQbxR6Klb",
+	"N79szssMFi4K5e3ncHeGMy7RPctz67t9kbbLdSSZHk2QvZLViunOPo1uz8tKlq39mXZVLmW1ktDtf+/O",
+	"sJaWJyVtGTYUABYAHLJAcKahJRrSRNByb+Ziu8SWskocePziJEBwKnKi+O9MNVhPf/r/ybuW3sZtIPxX",
+	"CKOHFk3gvhC0m1OxWQc5bbH29rJIgYlFW0QkUSUpe9Ug/73gcCjLDvVILD/Q3rILyhI5wxnODOf7rr7+",
+	"/CvCQiScrzgrufUVb4HD/qkXHPaNcB9JZXHk8xIZS8VcyZQbxfU1k1lSulXAKojClkXRiEiNP9KWgTyL",
+	"bA7K6ZPrm+48XDuZHuBWUY0YYvDy0IMsjm/lqlVtuUyEk97HzqE4uhjIphVagdBMpLnUWljtBrsuFbcE",
+	"aNrXVgeii5dAyZrIm5ALWjTxj/03BYlT625fHkCWO4iILzOFdtjElaOGrcPhslxgOe68CnC/JwnT3pmc",
+	"qATXQi/kPs36CurXsCL0cI8EN+m6PujiBajqZkYQFa4u4mGyeIbKf1sXo3phu+GTJ79mZxfkLs2lar41",
+	"XAcEGmAbysWlPY80G9WJ8Phqzny62rr4p0YlRYZUKpaiogT5Bb3v+7iY2vcNJXGy2XdR6KhHnO7Sm/J3",
+	"G9QlzTMtPdKS/Y+5xN4PCs9jDoZBIjNqJMKM56uqXhcjv67bCDT4VPXvLrXE3zgLtWxx8UO5966sHd3L",
+	"qxxvVyjixkfnxNZAh5AN39oj53ktv+47OCvSzsbLaP+3c+QASqZE3mznbhSsCTm/3uroaZo0rBzqeSaN",
+	"Mxq6ftpcK2ltByIYwzwOxdGwnuIXHArtR4n8RI0ubl6Do2+j0Mr0QSZyud3gEojBa+OOEkvS+3oxC31Y",
+	"cVUyP5Vy44SWhYj4QMszVpA9tnEH2winNp7FMomw0ocsX6TuC8ETQv3XKSQJ18aj+1R9XB7AuyEH+gmy",
+	"x11xHIA8BrLHA6p7PyUohOnLnlhX5L0F3pHecmOqOz7iQYEqqXiLyH0o9rUjDLLKKDIrekgFZn04ocsL",
+	"zTSIBviAKX1IvxtMHNQ8fm3aKhjm4UeOXtEEEcJbp3Af5o815rUXnPlN2S5Voz7tTcN2fzyr1Cu/ReIb",
+	"OFDckFDj7yOfQMapZiIyJCqc/nlLQcTfBVLEOzAL12DK5jKRRYh21sYPbnpDhQ4pJ0iiDkbBDcZ2h9I6",
+	"NObtcVdNYMtrD8XVyWe4HRAg3jN+0MnDAtK2NoM3gK0bP7k/enT/hPWOGoI8L+n15vI/MnNq+ivU+EER",
+	"h9e7kKnLwcQ1S1dX0c6mratehmL4yCa0uuNIwVo43M5G10JjaP/ig35Ph2G5cMgN/fKpFjCMUapXy++/",
+	"psneWbs7o/267KTtYB7zy/cyM0omh0nYBQVZ6I5ucE/+LjO2xuRdpGBhatvH7Ys2x/9Zc3028uzpObet",
+	"v4iCF5nfSrAgomaz3O2OKRuwz342sCTT3CL9O48VZeddnRBvpz+yD3+8ZzNYshswwKZW/oAg0A0Uwq7v",
+	"LqwhM1hO6TuOc0mbXtf3KI5z32upy5wvYN4Rks6qUUOtwkvChq4L6Z5sevPFhzrwLWRmHBGCyNi3s9mE",
+	"ScU+zibfXVO1zVUGHkrHmOBiDUyjmNLTcghHTBg+/PnlbD3+pUViRA7KjK2QLyMw0EqtQTWoTqvf+wi4",
+	"yxhjX3Dqc9pEZkgg0bwfSHSD7Aks7LX7n+qFWFdQnIHiF7Vmq3Us0aOStqSaJyve4I785I5jazZL2b35",
+	"JtUsB1zX8VMMOn5u7oqsbUTaa/YBVy7S7KE0xP6U8RVXVJ0LQ6pWc+3j5u1LWp18DsZwZR/868sPl7/B",
+	"5eL+6eqX529Gb3H4do5jYxaDnN1wTU5yciu0Q/xshLVIi3m8yzCCFCKYDL+wEq7Y9LLI0dsXORa8ZBSC",
+	"ar3l5rN9aa+sTQSlbrnUc8KuQpxD2yUFXNm3Sma7MeVpVLVXfbm3s3JI5m7ZCpWM3o3GkIvR8/3zvwEA",
+	"AP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

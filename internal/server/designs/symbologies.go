@@ -33,6 +33,42 @@ func (s *Designs) ListSymbologies(context.Context, api.ListSymbologiesRequestObj
 	return answer, nil
 }
 
+// TakeGs1Apart implements api.StrictServerInterface.
+func (s *Designs) TakeGs1Apart(ctx context.Context, req api.TakeGs1ApartRequestObject) (api.TakeGs1ApartResponseObject,
+	error) {
+	values := map[string]string{}
+	if req.Body.RecordSetId != nil {
+		set, err := s.Store.RecordSet(ctx, *req.Body.RecordSetId)
+		if err != nil {
+			return nil, err
+		}
+		records, err := s.Store.Records(ctx, set.ID, handler.Or(req.Body.Record, 1), 1)
+		if err != nil {
+			return nil, err
+		}
+		for i, field := range set.Fields {
+			if len(records) > 0 {
+				values[field] = records[0][i]
+			}
+		}
+	}
+	answer := api.TakeGs1Apart200JSONResponse{Rows: design.GS1Rows(req.Body.Pieces), Suits: map[string]string{}}
+	if answer.Rows == nil {
+		answer.Rows = []design.GS1Row{}
+	}
+	for _, field := range handler.Or(req.Body.Fields, nil) {
+		if ai := gs1.Suiting(field, values[field]); ai != nil {
+			answer.Suits[field] = ai.AI
+		}
+	}
+	return answer, nil
+}
+
+// BuildGs1 implements api.StrictServerInterface.
+func (s *Designs) BuildGs1(_ context.Context, req api.BuildGs1RequestObject) (api.BuildGs1ResponseObject, error) {
+	return api.BuildGs1200JSONResponse(design.GS1Pieces(*req.Body)), nil
+}
+
 // ListIdentifiers implements api.StrictServerInterface.
 func (s *Designs) ListIdentifiers(context.Context, api.ListIdentifiersRequestObject) (api.ListIdentifiersResponseObject,
 	error) {

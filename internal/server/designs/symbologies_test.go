@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/design"
 	"oddspool/core/gs1"
 	"oddspool/core/symbology"
 	"oddspool/internal/api"
@@ -96,4 +97,19 @@ func TestTheStripTellsOfCodes(t *testing.T) {
 	_, findings = look(`"logistic"`, `"checkout"`)
 	require.Len(t, findings, 2)
 	require.Equal(t, "GS1 does not use GS1-128 at the checkout.", findings[0].Text)
+}
+
+// What an element says in GS1's manner is taken apart and put together as the core reads it.
+func TestGS1RowsGoBothWays(t *testing.T) {
+	s := newSite(t)
+	s.SignIn()
+	var apart api.Gs1Rows
+	require.Equal(t, 200, s.Do("POST", "/api/gs1/rows", `{"pieces": [{"text": "(10)A1\\(21\\)7"}, {"field": "berth"}],
+		"fields": ["sscc", "berth"], "recordSetId": 2}`, &apart))
+	require.Equal(t, map[string]string{"sscc": "00"}, apart.Suits)
+	require.Len(t, apart.Rows, 1)
+	require.Equal(t, []design.Piece{{Text: "A1(21)7"}, {Field: "berth"}}, apart.Rows[0].Value)
+	var pieces []design.Piece
+	require.Equal(t, 200, s.Do("POST", "/api/gs1/pieces", apart.Rows, &pieces))
+	require.Equal(t, []design.Piece{{Text: `(10)A1\(21\)7`}, {Field: "berth"}}, pieces)
 }

@@ -591,6 +591,19 @@ export const requestBounds = {
       min: 1,
     },
   },
+  Gs1Row: {
+    ai: {
+      maxlength: 4,
+    },
+  },
+  Gs1Apart: {
+    fields: {
+      maxlength: 200,
+    },
+    record: {
+      min: 1,
+    },
+  },
   WrittenRecords: {
     name: {
       maxlength: 200,

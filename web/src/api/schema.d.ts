@@ -459,6 +459,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/gs1/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What an element says, taken apart at its identifiers; and which identifier each field suits. */
+        post: operations["takeGs1Apart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/gs1/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What an element says that is made of rows. Whatever stands in a value is data, brackets too. */
+        post: operations["buildGs1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/symbologies/rank": {
         parameters: {
             query?: never;
@@ -3757,6 +3791,34 @@ export interface components {
             name: string;
             value: string;
         };
+        /** @description One piece of what an element says, as docs/design.schema.json has it. */
+        SaidPiece: {
+            [key: string]: unknown;
+        };
+        Gs1Row: {
+            /** @description An application identifier; empty: the value stands before any. */
+            ai: string;
+            value: components["schemas"]["SaidPiece"][];
+        };
+        Gs1Apart: {
+            pieces: components["schemas"]["SaidPiece"][];
+            /** @description Names of fields that values can be of. */
+            fields?: string[];
+            /**
+             * Format: int64
+             * @description The records that some of them are of.
+             */
+            recordSetId?: number;
+            /** @description Whose values tell what fields hold. */
+            record?: number;
+        };
+        Gs1Rows: {
+            rows: components["schemas"]["Gs1Row"][];
+            /** @description Identifiers, by the fields that they suit. */
+            suits: {
+                [key: string]: string;
+            };
+        };
         Finding: {
             /** @enum {string} */
             level: "warning" | "error";
@@ -5732,6 +5794,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Identifier"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeGs1Apart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Gs1Apart"];
+            };
+        };
+        responses: {
+            /** @description The rows */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gs1Rows"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    buildGs1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Gs1Row"][];
+            };
+        };
+        responses: {
+            /** @description What the element says */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaidPiece"][];
                 };
             };
             default: components["responses"]["Problem"];

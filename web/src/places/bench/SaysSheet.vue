@@ -241,7 +241,14 @@ function key(event: KeyboardEvent, i: number) {
     />
     <p v-if="isGS1" class="whole">
       <TextButton @click="building = true">Build it from GS1 identifiers…</TextButton>
-      <Gs1Builder v-model:show="building" :pieces :fields @take="put" />
+      <Gs1Builder
+        v-model:show="building"
+        :pieces
+        :fields="[...fields, ...answers, ...numbers]"
+        :record-set-id="recordSetId"
+        :record
+        @take="put"
+      />
     </p>
     <SheetRow name="If empty">
       <NSelect
