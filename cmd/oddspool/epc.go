@@ -22,7 +22,8 @@ func epcCommand(_ context.Context, c *console, args []string) error {
 	err := flags(c, "epc", args, func(f *flag.FlagSet) {
 		f.StringVar(&scheme, "encode", "", "the `SCHEME`, such as sgtin-96")
 		f.StringVar(&data, "data", "",
-			"what is encoded: '(01)09521234543213(21)417', a Digital Link, an EPC URI; of adi-var CAGE.part.serial")
+			"what is encoded: '(01)09521234543213(21)417', a Digital Link, an EPC URI; of adi-var "+
+				"CAGE.part.serial, of gid-96 manager.class.serial")
 		f.IntVar(&prefix, "prefix", 0, "`DIGITS` of the company prefix, 6 to 12; without it 7")
 		f.IntVar(&filter, "filter", 0, "filter `VALUE` of the scheme")
 		f.StringVar(&decode, "decode", "", "`HEX` of a tag's EPC memory from its header on, or an EPC URI")

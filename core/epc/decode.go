@@ -40,8 +40,15 @@ func Decode(memory []byte) (*EPC, error) {
 	}
 	r := &read{bytes: memory, n: 8}
 	e := &EPC{Scheme: f.scheme}
-	if f.scheme == ADIVar {
+	switch {
+	case f.scheme == ADIVar:
 		return e, e.decodeADI(r)
+	case f.scheme == GID96:
+		e.Company, e.Reference = strconv.FormatUint(r.take(gidManagerBits), 10),
+			strconv.FormatUint(r.take(gidClassBits), 10)
+		e.Serial = strconv.FormatUint(r.take(gidSerialBits), 10)
+		e.Spare = r.more()
+		return e, nil
 	}
 	if f.scheme.Plus() {
 		return e, e.decodePlus(r, f)
@@ -63,7 +70,7 @@ func Decode(memory []byte) (*EPC, error) {
 		if e.Reference, err = r.chars(chars); err != nil {
 			return nil, err
 		}
-		r.take(bits - 7*chars)
+		e.Spare = r.take(bits-7*chars) != 0
 	case CPIVar:
 		if e.Reference, err = r.six(chars); err != nil {
 			return nil, err
@@ -98,7 +105,18 @@ func Decode(memory []byte) (*EPC, error) {
 	case f.serial > 0:
 		e.Serial = strconv.FormatUint(r.take(f.serial), 10)
 	}
+	e.Spare = e.Spare || r.more()
 	return e, err
+}
+
+// more tells whether a bit is set among those that were not taken.
+func (r *read) more() bool {
+	for r.n < 8*len(r.bytes) {
+		if r.take(1) != 0 {
+			return true
+		}
+	}
+	return false
 }
 
 // chars reads characters of seven bits up to the first that is zero; behind it all are.

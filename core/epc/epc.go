@@ -34,6 +34,7 @@ const (
 	CPI96    Scheme = "cpi-96"
 	CPIVar   Scheme = "cpi-var"
 	ADIVar   Scheme = "adi-var"
+	GID96    Scheme = "gid-96"
 )
 
 // An EPC is one identifier as a tag holds it.
@@ -46,6 +47,7 @@ type EPC struct {
 	Pieces    string // of an ITIP: two digits which piece it is, two of how many
 	Serial    string
 	More      bool // data of further application identifiers stands behind it on the tag, which is not read here
+	Spare     bool // bits are set that the scheme keeps at zero, or that stand behind it
 }
 
 // A form is how a scheme lies in memory: header, filter, partition, company prefix, reference, serial.
@@ -87,6 +89,7 @@ var forms = []form{
 	{CPIVar, 0x3D, 0, [7]int{114, 120, 126, 132, 138, 144, 150}, [7]int{18, 19, 20, 21, 22, 23, 24}, 40, 0, 0, "cpi",
 		0},
 	{ADIVar, 0x3B, 0, [7]int{}, [7]int{}, 0, 0, 0, "adi", 0},
+	{GID96, 0x35, 96, [7]int{}, [7]int{}, gidSerialBits, 0, 0, "gid", 0},
 	{SGTINPlus, 0xF7, 0, [7]int{}, [7]int{}, 0, 20, 0, "sgtin", 14},
 	{SSCCPlus, 0xF9, 84, [7]int{}, [7]int{}, 0, 0, 0, "sscc", 18},
 	{SGLNPlus, 0xF2, 0, [7]int{}, [7]int{}, 0, 20, 0, "sgln", 13},
@@ -115,13 +118,14 @@ type Described struct {
 var identified = map[string]string{"sgtin": "trade item", "sscc": "logistic unit", "sgln": "location",
 	"grai": "returnable asset", "giai": "asset", "gsrn": "service recipient",
 	"gsrnp": "service provider", "gdti": "document", "sgcn": "coupon",
-	"itip": "piece of a trade item", "cpi": "part", "adi": "aerospace and defence"}
+	"itip": "piece of a trade item", "cpi": "part", "adi": "aerospace and defence",
+	"gid": "whatever its manager numbers"}
 
 // Describe returns all schemes as people choose them.
 func Describe() (all []Described) {
 	for _, f := range forms {
 		name := strings.Replace(strings.ToUpper(string(f.scheme)), "-VAR", "-var", 1)
-		all = append(all, Described{f.scheme, name, identified[f.name], f.scheme != ADIVar && !f.scheme.Plus()})
+		all = append(all, Described{f.scheme, name, identified[f.name], f.scheme.OfGS1() && !f.scheme.Plus()})
 	}
 	return all
 }
@@ -189,6 +193,8 @@ func (e *EPC) bits() (*written, error) {
 	switch {
 	case e.Scheme == ADIVar:
 		err = e.encodeADI(w)
+	case e.Scheme == GID96:
+		err = e.encodeGID(w)
 	case e.Scheme.Plus():
 		err = e.encodePlus(w, f)
 	default:

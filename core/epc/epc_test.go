@@ -150,14 +150,62 @@ func TestWhatCannotBeOnATag(t *testing.T) {
 		}
 		require.ErrorContains(t, err, says, text)
 	}
-	for _, uri := range []string{"urn:isbn:1", "urn:epc:id:sgtin", "urn:epc:tag:sgtin-96:x.0614141.812345.1",
-		"urn:epc:id:sscc:0614141.1", "urn:epc:tag:sgtin-96:3.1"} {
+	for uri, says := range map[string]string{"urn:isbn:1": "is no EPC URI", "urn:epc:id:sgtin": "is no EPC URI",
+		"urn:epc:tag:sgtin-96:x.0614141.812345.1": "filter", "urn:epc:id:sscc:0614141.1": "is no SGTIN-96",
+		"urn:epc:tag:sgtin-96:3.1": "parts", "urn:epc:tag:sscc-96:3.0614141.1234567890": "is no SGTIN-96"} {
 		e, err := epc.FromURI(uri, epc.SGTIN96, 0)
 		if err == nil {
 			_, err = e.Encode()
 		}
-		require.Error(t, err, uri)
+		require.ErrorContains(t, err, says, uri)
 	}
+}
+
+// Bits that a scheme keeps at zero, or that stand behind it, are told.
+func TestSpareBitsAreTold(t *testing.T) {
+	for text, want := range map[string]bool{"3174257BF4499602D2000000": false, "3174257BF4499602D2000001": true,
+		"3074257BF7194E4000001A85": false, "3074257BF7194E4000001A850000": false, "3074257BF7194E4000001A850001": true,
+		"350007AB70425D4000000586": false, "350007AB70425D400000058600FF": true} {
+		memory, err := epc.FromHex(text)
+		require.NoError(t, err)
+		e, err := epc.Decode(memory)
+		require.NoError(t, err)
+		require.Equal(t, want, e.Spare, text)
+		forms, err := e.Forms()
+		require.NoError(t, err)
+		require.Equal(t, want, forms.Spare)
+	}
+}
+
+// A general identifier, as TDS 1.13, annex E.3, has it.
+func TestGeneralIdentifiers(t *testing.T) {
+	const uri, memory = "urn:epc:tag:gid-96:31415.271828.1414", "350007AB70425D4000000586"
+	e, err := epc.FromURI(uri, "", 0)
+	require.NoError(t, err)
+	forms, err := e.Forms()
+	require.NoError(t, err)
+	require.Equal(t, memory, forms.Hex)
+	require.Equal(t, "urn:epc:id:gid:31415.271828.1414", forms.PureIdentity)
+	require.Equal(t, uri, forms.Tag)
+	require.Empty(t, forms.ElementString)
+	typed, err := epc.FromElements(epc.GID96, "31415.271828.1414", 0, 0)
+	require.NoError(t, err)
+	require.Equal(t, e, typed)
+	bits, err := epc.FromHex(memory)
+	require.NoError(t, err)
+	back, err := epc.Decode(bits)
+	require.NoError(t, err)
+	require.Equal(t, e, back)
+	for data, says := range map[string]string{"31415.271828": "three numbers", "31415..1": "three numbers",
+		"31415.16777216.1": "16777215", "268435456.1.1": "268435455", "1.1.68719476736": "68719476735", "1.01.1": "0"} {
+		e, err := epc.FromElements(epc.GID96, data, 0, 0)
+		if err == nil {
+			_, err = e.Encode()
+		}
+		require.ErrorContains(t, err, says, data)
+	}
+	_, err = (&epc.EPC{Scheme: epc.GID96, Filter: 1, Company: "1", Reference: "1", Serial: "1"}).Encode()
+	require.ErrorContains(t, err, "no filter value")
 }
 
 func TestLocksArePayloads(t *testing.T) {

@@ -28,6 +28,7 @@ type All struct {
 	Tag           string `json:"tagUri,omitempty"`
 	DigitalLink   string `json:"digitalLink,omitempty"`
 	More          bool   `json:"dataBehind,omitempty"` // of further application identifiers, left out here
+	Spare         bool   `json:"spareBits,omitempty"`  // are set that the scheme keeps at zero, or behind it
 }
 
 // Forms returns the identifier in every form. Its error is that of Encode.
@@ -39,8 +40,8 @@ func (e *EPC) Forms() (*All, error) {
 	a := &All{Scheme: e.Scheme, Hex: strings.ToUpper(hex.EncodeToString(memory)), Bits: e.Bits(),
 		PC:     fmt.Sprintf("%04X", ProtocolControl(len(memory)/2, false, nil)),
 		Filter: e.Filter, Company: e.Company, Reference: e.Reference, Pieces: e.Pieces, Serial: e.Serial,
-		PureIdentity: e.PureIdentity(), Tag: e.TagURI(), More: e.More}
-	if e.Company != "" && e.Scheme != ADIVar {
+		PureIdentity: e.PureIdentity(), Tag: e.TagURI(), More: e.More, Spare: e.Spare}
+	if e.Company != "" && e.Scheme.OfGS1() {
 		a.Partition = new(12 - len(e.Company))
 	}
 	a.ElementString, a.DigitalLink = e.ElementString(), e.DigitalLink()
@@ -83,11 +84,14 @@ func (e *EPC) TagURI() string {
 	if e.Scheme.Plus() {
 		return ""
 	}
+	if e.Scheme == GID96 { // which has no filter
+		return fmt.Sprintf("urn:epc:tag:%s:%s", e.Scheme, e.tail())
+	}
 	return fmt.Sprintf("urn:epc:tag:%s:%d.%s", e.Scheme, e.Filter, e.tail())
 }
 
 // ElementString returns GS1's element string with its identifiers in brackets, as gs1.Parse reads it; empty for ADI,
-// which is none of GS1's.
+// and GID, which are none of GS1's.
 func (e *EPC) ElementString() string { return gs1.Typed(e.Elements()) }
 
 // DigitalLink returns the identifier as a GS1 Digital Link; empty for ADI.
@@ -178,16 +182,19 @@ var keys = map[string]string{"sgtin": "01", "sscc": "00", "sgln": "414", "grai":
 	"sgcn": "255", "itip": "8006", "cpi": "8010"}
 
 // FromElements makes an identifier of a scheme from an element string in brackets, a Digital Link, or of ADI from
-// "CAGE.part.serial". prefix is how many digits the company prefix has. What the data says beside the identifier is
-// left out. Its error is a *refusal.Error.
+// "CAGE.part.serial", of GID from "manager.class.serial". prefix is how many digits the company prefix has. What the
+// data says beside the identifier is left out. Its error is a *refusal.Error.
 func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) {
 	f, err := formOf(scheme)
 	if err != nil {
 		return nil, err
 	}
 	e := &EPC{Scheme: scheme, Filter: filter}
-	if scheme == ADIVar {
+	if !scheme.OfGS1() {
 		parts := strings.Split(data, ".")
+		if len(parts) != 3 && scheme == GID96 {
+			return nil, badGid.With(data)
+		}
 		if len(parts) != 3 {
 			return nil, badAdi.With(data)
 		}
@@ -281,8 +288,8 @@ func elements(data string) (map[string]string, error) {
 	return values, nil
 }
 
-// FromURI reads a pure identity URI or a tag URI. Of a pure identity, scheme says which form it takes on the tag. Its
-// error is a *refusal.Error.
+// FromURI reads a pure identity URI or a tag URI. Of a pure identity, scheme says which form it takes on the tag; a tag
+// URI has to be of that scheme, where one is given. Its error is a *refusal.Error.
 func FromURI(uri string, scheme Scheme, filter int) (*EPC, error) {
 	unescape := func(text string) string {
 		if plain, err := url.PathUnescape(text); err == nil {
@@ -299,10 +306,15 @@ func FromURI(uri string, scheme Scheme, filter int) (*EPC, error) {
 	e := &EPC{Scheme: scheme, Filter: filter}
 	if kind == "tag" {
 		e.Scheme = Scheme(name)
-		if _, err := fmt.Sscanf(parts[0], "%d", &e.Filter); err != nil {
-			return nil, uriWithoutFilter.With(uri)
+		if scheme != "" && scheme != e.Scheme {
+			return nil, uriOfOtherScheme.With(uri, strings.ToUpper(string(scheme)))
 		}
-		parts = parts[1:]
+		if e.Scheme != GID96 {
+			if _, err := fmt.Sscanf(parts[0], "%d", &e.Filter); err != nil {
+				return nil, uriWithoutFilter.With(uri)
+			}
+			parts = parts[1:]
+		}
 	}
 	f, err := formOf(e.Scheme)
 	if err != nil {

@@ -20,7 +20,7 @@ const (
 func (s Scheme) Plus() bool { return strings.HasSuffix(string(s), "+") }
 
 // OfGS1 tells whether a scheme is made from identifiers of GS1.
-func (s Scheme) OfGS1() bool { return s != "" && s != ADIVar }
+func (s Scheme) OfGS1() bool { return s != "" && s != ADIVar && s != GID96 }
 
 // lengthBits are those that tell how many characters a serial has (TDS 2.0, 14.5.6).
 const lengthBits = 5

@@ -129,4 +129,8 @@ var (
 	wrongBits = refusal.Define("epc.wrong-bits", refusal.Invalid,
 		"{scheme} takes {wanted} bits, and there are {bits}.")
 	badData = refusal.Define("epc.bad-data", refusal.Invalid, "{reason}")
+	badGid  = refusal.Define("epc.bad-gid", refusal.Invalid,
+		"{data:q} is no general identifier: write manager.class.serial, three numbers.")
+	gidFilter = refusal.Define("epc.gid-filter", refusal.Invalid,
+		"A general identifier has no filter value; {filter} was given.")
 )

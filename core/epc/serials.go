@@ -82,3 +82,32 @@ func (e *EPC) encodeADI(w *written) error {
 	}
 	return sixBits(w, "The serial", e.Serial, 30)
 }
+
+// What a general identifier is made of (TDS 1.13, 14.6.10): the number of who gives them, a class, a serial.
+const (
+	gidManagerBits = 28
+	gidClassBits   = 24
+	gidSerialBits  = 36
+)
+
+// encodeGID writes a general identifier.
+func (e *EPC) encodeGID(w *written) error {
+	if e.Filter != 0 {
+		return gidFilter.With(e.Filter)
+	}
+	for _, part := range []struct {
+		what, text string
+		bits       int
+	}{{"The general manager number", e.Company, gidManagerBits}, {"The object class", e.Reference, gidClassBits},
+		{"The serial", e.Serial, gidSerialBits}} {
+		if part.text == "" {
+			return badGid.With(e.Company + "." + e.Reference + "." + e.Serial)
+		}
+		n, err := plainNumber(part.what, part.text, part.bits)
+		if err != nil {
+			return err
+		}
+		w.put(n, part.bits)
+	}
+	return nil
+}

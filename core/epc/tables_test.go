@@ -49,7 +49,7 @@ func TestPartitionsAddUp(t *testing.T) {
 // Headers are those of table 14-1, each of one scheme.
 func TestHeadersAreTheStandards(t *testing.T) {
 	want := map[Scheme]uint64{SGTIN96: 0x30, SSCC96: 0x31, SGLN96: 0x32, GRAI96: 0x33, GIAI96: 0x34, SGTIN198: 0x36,
-		GRAI170: 0x37, GIAI202: 0x38, SGLN195: 0x39, ADIVar: 0x3B, CPI96: 0x3C, CPIVar: 0x3D,
+		GRAI170: 0x37, GIAI202: 0x38, SGLN195: 0x39, ADIVar: 0x3B, GID96: 0x35, CPI96: 0x3C, CPIVar: 0x3D,
 		GDTI174: 0x3E, GDTI96: 0x2C, GSRN96: 0x2D, GSRNP96: 0x2E, SGCN96: 0x3F, ITIP110: 0x40, ITIP212: 0x41,
 		SGLNPlus: 0xF2, GSRNPlus: 0xF4, GSRNPPlus: 0xF5, GDTIPlus: 0xF6, SGTINPlus: 0xF7, SSCCPlus: 0xF9}
 	require.Len(t, forms, len(want))

@@ -679,6 +679,7 @@ export interface TagLooks {
     | "cpi-96"
     | "cpi-var"
     | "adi-var"
+    | "gid-96"
     | "sgtin+"
     | "sscc+"
     | "sgln+"
