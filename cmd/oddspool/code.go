@@ -252,6 +252,9 @@ func (r *codeRequest) make(c *console) error {
 		return err
 	}
 	for _, f := range checker.Label(nil, 1, nil) {
+		if f.Kind == proof.NoFigures || f.Kind == proof.NearCut { // which are about a whole label
+			continue
+		}
 		answer.Findings = append(answer.Findings, f.Text)
 	}
 	return writeIndented(c.out, answer)

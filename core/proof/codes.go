@@ -4,8 +4,10 @@ import (
 	"fmt"
 
 	"oddspool/core/compose"
+	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/render"
+	"oddspool/core/stock"
 	"oddspool/core/symbology"
 )
 
@@ -34,7 +36,13 @@ func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer)
 	} else if part.TooWide > 0 {
 		say(codeTooWide, c.tenths(part.TooWide))
 	}
+	if !part.Symbol.Is2D() && 2*part.Narrower >= part.Module {
+		say(narrowBars, part.Narrower, part.Module)
+		return
+	}
 	c.moduleRange(part, element.Code.Purpose, say)
+	c.otherModule(part, element.Code, say)
+	c.nearCut(part, say)
 	c.longCode(part, say)
 	if !part.Symbol.Is2D() {
 		c.lowBars(part, element.Code.Purpose, say)
@@ -170,4 +178,34 @@ func (c *Checker) quiet(part *compose.Part, plane *render.Plane) bool {
 		below.H = part.Quiet.Y + part.Quiet.H - below.Y
 	}
 	return plane.Blank(c.press.OnWeb(above)) && plane.Blank(c.press.OnWeb(below))
+}
+
+// mostRounded is by how much a module may differ from what was wanted, as whole dots allow it, in per cent.
+const mostRounded = 20
+
+// otherModule says so when whole dots make the module much larger or smaller than was wanted.
+func (c *Checker) otherModule(part *compose.Part, looks *design.CodeLooks, say sayer) {
+	if looks.Fit != design.Nearest || looks.Module <= 0 {
+		return
+	}
+	drawn := c.length(part.Module)
+	if off := max(drawn-looks.Module, looks.Module-drawn); off*100 > looks.Module*mostRounded {
+		say(otherModule, looks.Module, drawn, c.design.Printer.Resolution)
+	}
+}
+
+// cutMoves is how far from where labels are cut out bars should end: die-cutting and feeding are some tenths of a
+// millimetre out.
+const cutMoves = measure.Millimetre / 2
+
+// nearCut says so when bars end where a label is cut out.
+func (c *Checker) nearCut(part *compose.Part, say sayer) {
+	if c.design.Stock.Kind != stock.DieCut {
+		return
+	}
+	b := part.Bars
+	gap := min(b.X, b.Y, c.frame.W-b.X-b.W, c.frame.H-b.Y-b.H)
+	if gap >= 0 && c.length(gap) < cutMoves {
+		say(nearCut, c.length(gap).Millimetres())
+	}
 }

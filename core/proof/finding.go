@@ -62,44 +62,54 @@ type Kind string
 
 // The kinds of finding.
 const (
-	FieldGone    Kind = "field-gone"    // the records lack a field that is used
-	Empty        Kind = "empty"         // an element says nothing
-	TooLong      Kind = "too-long"      // words stick out of their box and are cut
-	NoGlyph      Kind = "no-glyph"      // no typeface has a character
-	BadData      Kind = "bad-data"      // the code cannot hold what it should say
-	CodeTooBig   Kind = "code-big"      // a code is larger than its box
-	OffLabel     Kind = "off-label"     // something reaches over the edge
-	NoPrint      Kind = "no-print"      // something lies where the printer cannot print, or must not
-	NoInk        Kind = "no-ink"        // the printer cannot show an ink on this stock
-	LowContrast  Kind = "low-contrast"  // a scanner cannot tell the bars from what they stand on
-	ModuleRange  Kind = "module-range"  // the module is smaller or larger than the standard has it
-	LongCode     Kind = "long-code"     // a code is longer than GS1 has it
-	LowBars      Kind = "low-bars"      // bars are lower than the standard has them
-	Ladder       Kind = "ladder"        // bars lie across the feed, and the printer is fast
-	GS1Lacks     Kind = "gs1-lacks"     // GS1 data needs other data with it
-	QuietCut     Kind = "quiet-cut"     // a quiet zone is not free
-	ReadsOther   Kind = "reads-other"   // read back, a code says something else or nothing
-	Overlap      Kind = "overlap"       // a text lies over another element
-	Guessed      Kind = "guessed"       // readers guess letters of western Europe
-	Spaces       Kind = "spaces"        // a code begins or ends with white space
-	Twice        Kind = "twice"         // a code says the same on two records
-	BadFormula   Kind = "bad-formula"   // a formula or a change of a value gives nothing
-	Untranslated Kind = "untranslated"  // fixed words are not known in the language of a label
-	NoEncoder    Kind = "no-encoder"    // the printer writes no tags
-	NoInlay      Kind = "no-inlay"      // the stock has no chip
-	TagRoom      Kind = "tag-room"      // the chip has no room for it
-	OverChip     Kind = "over-chip"     // a code lies over the chip
-	OpenKill     Kind = "open-kill"     // the password that ends a chip can be read by whoever reads it
-	ChipOther    Kind = "chip-other"    // chip and code say different things
-	BlankLabel   Kind = "blank-label"   // nothing is on it
-	Jagged       Kind = "jagged"        // a picture is blown up until its dots are seen
-	Blob         Kind = "blob"          // a picture becomes nearly all dark, or bare
-	SmallType    Kind = "small-type"    // letters are too small to be told apart
-	Tint         Kind = "tint"          // the dots of a tint will not hold
-	NoSymbol     Kind = "no-symbol"     // the library does not have a symbol
-	SmallSymbol  Kind = "small-symbol"  // a symbol is too small to be told
-	UnderSize    Kind = "under-size"    // a symbol is smaller than its rule asks
-	SymbolColour Kind = "symbol-colour" // a symbol is not in its colours
+	FieldGone    Kind = "field-gone"     // the records lack a field that is used
+	Empty        Kind = "empty"          // an element says nothing
+	TooLong      Kind = "too-long"       // words stick out of their box and are cut
+	NoGlyph      Kind = "no-glyph"       // no typeface has a character
+	BadData      Kind = "bad-data"       // the code cannot hold what it should say
+	CodeTooBig   Kind = "code-big"       // a code is larger than its box
+	OffLabel     Kind = "off-label"      // something reaches over the edge
+	NoPrint      Kind = "no-print"       // something lies where the printer cannot print, or must not
+	NoInk        Kind = "no-ink"         // the printer cannot show an ink on this stock
+	LowContrast  Kind = "low-contrast"   // a scanner cannot tell the bars from what they stand on
+	ModuleRange  Kind = "module-range"   // the module is smaller or larger than the standard has it
+	LongCode     Kind = "long-code"      // a code is longer than GS1 has it
+	LowBars      Kind = "low-bars"       // bars are lower than the standard has them
+	Ladder       Kind = "ladder"         // bars lie across the feed, and the printer is fast
+	GS1Lacks     Kind = "gs1-lacks"      // GS1 data needs other data with it
+	QuietCut     Kind = "quiet-cut"      // a quiet zone is not free
+	ReadsOther   Kind = "reads-other"    // read back, a code says something else or nothing
+	Overlap      Kind = "overlap"        // a text lies over another element
+	Guessed      Kind = "guessed"        // readers guess letters of western Europe
+	Spaces       Kind = "spaces"         // a code begins or ends with white space
+	Twice        Kind = "twice"          // a code says the same on two records
+	NarrowBars   Kind = "narrow-bars"    // too much is taken away from bars
+	OtherModule  Kind = "other-module"   // the dots of the printer make another module than was wanted
+	NearCut      Kind = "near-cut"       // bars end where the label is cut out
+	NoFigures    Kind = "no-figures"     // a code's figures stand nowhere
+	PlainBracket Kind = "plain-brackets" // GS1 data in a code that takes it as letters
+	BadLink      Kind = "bad-link"       // a plain code with a Digital Link that is wrong
+	CodesDiffer  Kind = "codes-differ"   // two codes say different values of one identifier
+	TextDiffers  Kind = "text-differs"   // a text says nearly what a code says
+	GS1Dates     Kind = "gs1-dates"      // dates that cannot be
+	GS1Measure   Kind = "gs1-measure"    // a measure that is missing, or that should not be
+	BadFormula   Kind = "bad-formula"    // a formula or a change of a value gives nothing
+	Untranslated Kind = "untranslated"   // fixed words are not known in the language of a label
+	NoEncoder    Kind = "no-encoder"     // the printer writes no tags
+	NoInlay      Kind = "no-inlay"       // the stock has no chip
+	TagRoom      Kind = "tag-room"       // the chip has no room for it
+	OverChip     Kind = "over-chip"      // a code lies over the chip
+	OpenKill     Kind = "open-kill"      // the password that ends a chip can be read by whoever reads it
+	ChipOther    Kind = "chip-other"     // chip and code say different things
+	BlankLabel   Kind = "blank-label"    // nothing is on it
+	Jagged       Kind = "jagged"         // a picture is blown up until its dots are seen
+	Blob         Kind = "blob"           // a picture becomes nearly all dark, or bare
+	SmallType    Kind = "small-type"     // letters are too small to be told apart
+	Tint         Kind = "tint"           // the dots of a tint will not hold
+	NoSymbol     Kind = "no-symbol"      // the library does not have a symbol
+	SmallSymbol  Kind = "small-symbol"   // a symbol is too small to be told
+	UnderSize    Kind = "under-size"     // a symbol is smaller than its rule asks
+	SymbolColour Kind = "symbol-colour"  // a symbol is not in its colours
 
 	// What the rules of a safety label ask, and it does not keep to.
 	SafetyColour   Kind = "safety-colour"   // a field, or what stands on it, has another colour
@@ -243,6 +253,7 @@ func (c *Checker) Drawn(findings []Finding, number int, record []string) ([]Find
 		}
 	}
 	findings = c.over(findings, number, label)
+	findings = c.agree(findings, number, label)
 	findings = c.demands(findings, number, record, label)
 	if len(c.design.Elements) > 0 && c.blank() { // a design that was just begun is no mistake
 		findings = append(findings, blankLabel.found(number, ""))

@@ -431,3 +431,31 @@ func TestThinTintsAreTold(t *testing.T) {
 			func(f proof.Finding) bool { return f.Kind == proof.Tint }), "%d %%: %v", tint, findings)
 	}
 }
+
+// A code that names a kind of thing stands on many labels by design; a serial number never does.
+func TestCodesThatManyLabelsHaveAreMeant(t *testing.T) {
+	d := label(code(3*mm, 10*mm, 70*mm, 20*mm))
+	articles, nearly := make([][]string, 240), make([][]string, 240)
+	for i := range articles {
+		articles[i] = []string{"a", fmt.Sprintf("952N%02d", i%60)}
+		nearly[i] = []string{"a", fmt.Sprintf("952N%03d", i)}
+	}
+	nearly[200][1] = nearly[7][1]
+	told := func(records [][]string) (n int) {
+		report, err := proof.All(context.Background(), d, fields, records)
+		require.NoError(t, err)
+		for _, group := range report.Groups {
+			if group.Kind == proof.Twice {
+				n += len(group.Records)
+			}
+		}
+		return n
+	}
+	require.Zero(t, told(articles), "60 articles, four labels of each")
+	require.Equal(t, 1, told(nearly))
+	d.Elements[0].Code.Symbology = "gs1-128"
+	for i := range articles {
+		articles[i][1] = fmt.Sprintf("(21)A%02d", i%60)
+	}
+	require.Equal(t, 180, told(articles), "serial numbers")
+}

@@ -162,6 +162,38 @@ var (
 	ladder = define("ladder", Warning, "The bars lie across the feed (a ladder). At more than {slow:d} mm/s, bars of "+
 		"{module} smear into one another; {printer} goes up to {speed:d} mm/s.",
 		"Turn it by 90°, choose a module of {thick:d} dots, or print slower.")
+	narrowBars = define("narrow-bars", Error,
+		"Bars that are {narrower} dots narrower than a module of {module} dots are "+
+			"no longer read: less than half of it can be taken away.",
+		"Take fewer dots away, or choose a larger module.")
+	otherModule = define("other-module", Warning,
+		"A module of {wanted} was wanted, and {drawn} is drawn: this printer has {resolution}.",
+		"Choose a module of whole dots, or a finer printer.")
+	nearCut = define("near-cut", Warning, "Its bars end {gap:.1f} mm from where the label is cut out, which moves by "+
+		"some tenths from label to label.", "Move it inwards, or make it smaller.")
+	noFigures = define("no-figures", Warning, "{symbology} is to have its figures beside it (GS1 General "+
+		"Specifications, 4.14), and nothing on this label says {figures}.",
+		"Show the readable text, or add a text that says it.")
+	plainBrackets = define("plain-brackets", Warning,
+		"This says its brackets as they stand: {element} is GS1's way to "+
+			"write ({ai}) {title}, and {symbology} does not take it so.",
+		"Choose a symbology of GS1, or leave the brackets out.")
+	badLink = define("bad-link", Warning, "This is a web address with GS1 data in it that is not right: {why}",
+		"Correct the record, or choose a symbology with GS1 Digital Link, which works the check digit out.")
+	codesDiffer = define("codes-differ", Warning,
+		"This says {ai} {title} {value}, and another code of the label says {other}.",
+		"See whether that is meant, or have both say the same.")
+	textDiffers = define("text-differs", Warning, "This says {text}, and the code “{code}” says {value}: {count} "+
+		"characters differ.", "Have the text say what the code says, by its field.")
+	datesDiffer = define("gs1-dates", Error, "{first} is later than {second}.",
+		"Correct the record, or the identifiers.")
+	noMeasure = define("gs1-measure.none", Error,
+		"The GTIN {gtin} is of a trade item whose measure varies (it begins "+
+			"with 9), and no code of this label says a measure (GS1 General Specifications, 2.1.10).",
+		"Add (30), or an identifier from (3100) to (3699), or correct the GTIN.")
+	fixedMeasure = define("gs1-measure.fixed", Warning,
+		"({ai}) {title} is for trade items whose measure varies, and the "+
+			"GTIN {gtin} is of a fixed one: it does not begin with 9.", "Leave the measure out, or correct the GTIN.")
 	gs1Lacks = define("gs1-lacks", Error, "{why}", "Add it to this code, or put a code that holds it on the label.")
 	guessed  = define("guessed.code", Warning, guessedText, "Choose that its letters are told, which makes it larger, "+
 		"or that they are plain where all of your readers know, or leave such letters out.")

@@ -24,7 +24,7 @@ func broken() map[string]example {
 	of := func(elements ...design.Element) example {
 		return example{label(elements...), []string{"Dulse, flaked", "952N0307B"}, stock.Setup{}}
 	}
-	bars := code(3*mm, 10*mm, 70*mm, 20*mm)
+	bars := func() design.Element { return code(3*mm, 10*mm, 70*mm, 20*mm) }
 	words := func() design.Element { return text(3*mm, 3*mm, 40*mm, 5*mm) }
 	inked := func(ink stock.Ink) example { // of a printer that has black, red and yellow
 		e := words()
@@ -93,7 +93,7 @@ func broken() map[string]example {
 		"too-long.letters": shown(of(words()), strings.Repeat("dulse ", 2000)),
 		"too-long.wide":    of(text(3*mm, 3*mm, 10*mm, 5*mm)),
 		"too-long.tall":    of(text(3*mm, 3*mm, 40*mm, 3*mm)),
-		"too-long.line": with(of(bars), func(ex *example) {
+		"too-long.line": with(of(bars()), func(ex *example) {
 			ex.d.Elements[0].Code.Header = []design.Piece{{Text: strings.Repeat("Brinewick Kelp Works ", 4)}}
 		}),
 		"too-long.piece": with(of(words()), func(ex *example) {
@@ -110,7 +110,7 @@ func broken() map[string]example {
 
 		"off-label.all":      of(line(80*mm, 3*mm, 10*mm, mm)),
 		"off-label.edge":     of(line(70*mm, 3*mm, 10*mm, mm)),
-		"off-label.code":     with(of(bars), func(ex *example) { ex.record[1] = "952N0307B-and-much-longer" }),
+		"off-label.code":     with(of(bars()), func(ex *example) { ex.record[1] = "952N0307B-and-much-longer" }),
 		"off-label.outline":  with(of(text(mm, mm, 30*mm, 5*mm)), round),
 		"off-label.runs-out": with(of(line(0, 0, 60*mm, 4*mm)), round),
 		"off-label.offset":   with(of(words()), func(ex *example) { ex.setup.Across = -30 * mm }),
@@ -149,14 +149,14 @@ func broken() map[string]example {
 			func(ex *example) { ex.d.Elements[0].Height = 5 * mm }),
 		"code-big.wide":   of(code(3*mm, 10*mm, 40*mm, 20*mm)),
 		"quiet-cut.edge":  of(code(-mm, 10*mm, 70*mm, 20*mm)),
-		"quiet-cut.taken": of(bars, line(4*mm, 8*mm, mm, 10*mm)),
-		"reads-other.other": with(of(bars, box(design.Shape{Fill: design.Bare, NoOutline: true}), bars),
+		"quiet-cut.taken": of(bars(), line(4*mm, 8*mm, mm, 10*mm)),
+		"reads-other.other": with(of(bars(), box(design.Shape{Fill: design.Bare, NoOutline: true}), bars()),
 			func(ex *example) {
 				ex.d.Elements[0].ID, ex.d.Elements[0].Says = "hidden", []design.Piece{{Text: "952N0307C"}}
 				over := &ex.d.Elements[1]
-				over.X, over.Y, over.Width, over.Height = bars.X, bars.Y, bars.Width, bars.Height
+				over.X, over.Y, over.Width, over.Height = 3*mm, 10*mm, 70*mm, 20*mm
 			}),
-		"reads-other.nothing": of(bars, line(20*mm, 15*mm, 20*mm, mm)),
+		"reads-other.nothing": of(bars(), line(20*mm, 15*mm, 20*mm, mm)),
 		"long-code": with(coded(symbology.GS1128, "(01)09521234543213(10)ABCDEFGHIJ(21)KLMNOPQRST", 500),
 			func(ex *example) {
 				ex.d.Stock.Width, ex.d.Elements[0].Width = 250*mm, 240*mm
@@ -173,12 +173,27 @@ func broken() map[string]example {
 		"ladder": with(coded(symbology.Code128, "95", 250), func(ex *example) {
 			ex.d.Elements[0].Turn, ex.d.Printer.Speed = 90, 200
 		}),
-		"gs1-lacks":      coded(symbology.GS1DataMatrix, "(02)09521234543213(37)12", 500),
-		"guessed.code":   coded(symbology.DataMatrix, "40 µm", 500),
-		"guessed.no-eci": coded(symbology.MicroQR, "5 °C", 500),
-		"spaces":         coded(symbology.Code128, "952N ", 375),
-		"twice.code":     of(bars),
-		"twice.tag":      tag("417", nil),
+		"narrow-bars":  with(of(bars()), func(ex *example) { ex.d.Elements[0].Code.Narrower = 2 }),
+		"other-module": with(of(bars()), func(ex *example) { ex.d.Elements[0].Code.Module = 190 }),
+		"near-cut":     of(code(3*mm, 0, 70*mm, 20*mm)),
+		"no-figures": with(coded(symbology.EAN13, "9521234567899", 375), func(ex *example) {
+			ex.d.Elements[0].Code.Readable = design.None
+		}),
+		"plain-brackets": coded(symbology.DataMatrix, "(01)09521234543213", 500),
+		"bad-link":       coded(symbology.QR, "https://id.brinewick.example/01/09521234543214", 500),
+		"codes-differ": two(coded(symbology.GS1DataMatrix, "(01)09521234543213", 500), symbology.EAN13,
+			"9521234567899"),
+		"text-differs": with(of(text(3*mm, 3*mm, 40*mm, 5*mm), bars()),
+			func(ex *example) { ex.record[0] = "952N0307C" }),
+		"gs1-dates":         coded(symbology.GS1DataMatrix, "(01)09521234543213(11)261201(17)261130", 500),
+		"gs1-measure.none":  coded(symbology.GS1DataMatrix, "(01)99521234543216", 500),
+		"gs1-measure.fixed": coded(symbology.GS1DataMatrix, "(01)09521234543213(3103)001750", 500),
+		"gs1-lacks":         coded(symbology.GS1DataMatrix, "(02)09521234543213(37)12", 500),
+		"guessed.code":      coded(symbology.DataMatrix, "40 µm", 500),
+		"guessed.no-eci":    coded(symbology.MicroQR, "5 °C", 500),
+		"spaces":            coded(symbology.Code128, "952N ", 375),
+		"twice.code":        of(bars()),
+		"twice.tag":         tag("417", nil),
 
 		"no-encoder":          tag("417", func(d *design.Design) { d.Printer.Encoder = false }),
 		"no-inlay":            tag("417", func(d *design.Design) { d.Stock.Inlay = nil }),
@@ -242,6 +257,16 @@ type example struct {
 	d      *design.Design
 	record []string
 	setup  stock.Setup
+}
+
+// two adds another code to an example.
+func two(ex example, id symbology.ID, says string) example {
+	e := code(3*mm, 20*mm, 70*mm, 15*mm)
+	e.ID, e.Says = "second", []design.Piece{{Text: says}}
+	e.Code = &design.CodeLooks{Symbology: string(id), Module: 375}
+	ex.d.Elements[0].Height = 15 * mm
+	ex.d.Elements = append(ex.d.Elements, e)
+	return ex
 }
 
 func round(ex *example) {
