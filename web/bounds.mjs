@@ -20,7 +20,8 @@ function note(list, part, type, path) {
     note(list, inner, type, path ? `${path}.${name}` : name)
   note(list, part.items, type, path)
   note(list, part.additionalProperties, type, path)
-  for (const one of ['oneOf', 'anyOf', 'allOf'].flatMap((kind) => part[kind] ?? [])) note(list, one, type, path)
+  for (const one of ['oneOf', 'anyOf', 'allOf'].flatMap((kind) => part[kind] ?? []))
+    note(list, one, type, path)
 }
 
 const design = JSON.parse(read('../docs/design.schema.json'))

@@ -578,3 +578,70 @@ test('another set with the same fields shows its own values', async ({ maren: pa
   await expect(page.getByRole('button', { name: 'text S-22' })).toBeVisible()
   await expect.poll(() => looks(page, 1)).not.toBe(first)
 })
+
+test('a text with a border round it is taken hold of, and the border by its line', async ({ maren: page }) => {
+  await newDesign(page, 'Bordered')
+  const add = async (key: string) => {
+    await page.locator('h2', { hasText: 'On this label' }).click()
+    await page.keyboard.press('a')
+    await page.keyboard.press(key)
+  }
+  await add('t')
+  await add('b')
+  const set = async (name: string, to: string) => {
+    await page.getByLabel(name, { exact: true }).fill(to)
+    await page.keyboard.press('Enter')
+  }
+  await set('From left', '2')
+  await set('From top', '2')
+  await set('Width', '60')
+  await set('Height', '20')
+  await page.keyboard.press('Escape')
+  const [text, box] = [page.locator('[data-element="text-1"]'), page.locator('[data-element="box-1"]')]
+  const middle = async () => {
+    const at = await text.boundingBox()
+    if (!at) throw new Error('no text is in hand')
+    return { x: at.x + at.width / 2, y: at.y + at.height / 2 }
+  }
+  // The box lies over the text, and has nothing but its outline.
+  const from = await middle()
+  await page.mouse.click(from.x, from.y)
+  const chosen = page.getByRole('region', { name: 'On this label' }).locator('[aria-pressed="true"]')
+  await expect(chosen).toContainText('text')
+  await expect.poll(async () => (await documentOf(page)).elements[1]?.height).toBe(20_000)
+  const before = (await documentOf(page)).elements.map((e) => [e.x, e.y])
+  await page.mouse.move(from.x, from.y)
+  await page.mouse.down()
+  await page.mouse.move(from.x + 40, from.y + 20, { steps: 5 })
+  await page.mouse.up()
+  await expect.poll(async () => (await documentOf(page)).elements[0]?.x).not.toBe(before[0]?.[0])
+  expect((await documentOf(page)).elements.map((e) => [e.x, e.y])[1], 'the box stays').toEqual(before[1])
+  // Its outline takes hold of the box.
+  const edge = await box.boundingBox()
+  if (!edge) throw new Error('no box is in hand')
+  await page.mouse.move(edge.x + edge.width / 2, edge.y)
+  await page.mouse.down()
+  await page.mouse.move(edge.x + edge.width / 2, edge.y + 25, { steps: 5 })
+  await page.mouse.up()
+  await expect.poll(async () => (await documentOf(page)).elements[1]?.y).not.toBe(before[1]?.[1])
+  // A second click takes what lies below: here a text under a text.
+  await page.locator('h2', { hasText: 'On this label' }).click()
+  await page.keyboard.press('a')
+  await page.keyboard.press('t')
+  const over = await text.boundingBox()
+  const { x, y } = (await documentOf(page)).elements[0] ?? {}
+  await set('From left', String(Number(x) / 1000))
+  await set('From top', String(Number(y) / 1000))
+  if (!over) throw new Error('no text is in hand')
+  await page.keyboard.press('Escape')
+  await page.mouse.click(over.x + 8, over.y + 8)
+  const which = () =>
+    page
+      .getByRole('region', { name: 'On this label' })
+      .locator('[aria-pressed]')
+      .evaluateAll((all) => all.findIndex((e) => e.getAttribute('aria-pressed') === 'true'))
+  const first = await which()
+  await page.mouse.click(over.x + 8, over.y + 8)
+  await expect.poll(which).not.toBe(first)
+  await kept(page)
+})

@@ -46,7 +46,7 @@ watch(
     if (known?.data) identifiers.value = known.data
     problem.value = known?.error?.text ?? apart.error?.text ?? ''
     suits.value = apart.data?.suits ?? {}
-    rows.value = (apart.data?.rows ?? [])
+    rows.value = apart.data?.rows ?? []
     const [first] = rows.value
     if (!first) add()
     else if (!first.ai) {

@@ -4,7 +4,7 @@ import type { Design, Element } from '@/api/documents'
 import { lengthText, plural } from '@/shared/format'
 import type { StripLabel } from '@/strip/useStrip'
 import { around, type Moves, type Place, touched } from './arrange'
-import { codeResized, cropped, fromMiddle, proportioned, resized } from './elements'
+import { codeResized, cropped, fromMiddle, isHollow, proportioned, resized } from './elements'
 import RulerEdges from './RulerEdges.vue'
 import { type Ground, type SnapLine, snapped, snappedHandle } from './snap'
 
@@ -130,6 +130,29 @@ const lineStyle = (l: SnapLine) =>
     ? { left: px(l.at), top: px(l.from), height: px(l.to - l.from), width: '1px' }
     : { top: px(l.at), left: px(l.from), width: px(l.to - l.from), height: '1px' }
 
+/** How wide an outline is to be hit on, in pixels. */
+const grip = 12
+
+/** Elements that a press at a place of the artwork may mean, from front to back. */
+function elementsAt(x: number, y: number): Element[] {
+  const reach = grip / 2 / props.scale
+  return [...props.design.elements].reverse().filter((e) => {
+    if (e.hidden || (e.kind === 'tag' && !props.group.includes(e))) return false
+    const { x: left, y: top, width, height } = placeOf(e)
+    const inside = (by: number) =>
+      x >= left - by && x <= left + width + by && y >= top - by && y <= top + height + by
+    return isHollow(e) ? inside(reach) && !inside(-reach) : inside(0)
+  })
+}
+/** A second press on what is chosen takes what lies below it there, and at last the first again. */
+function chooseBelow(event: PointerEvent, element: Element) {
+  const rect = frame.value?.getBoundingClientRect()
+  if (!rect) return
+  const here = elementsAt((event.clientX - rect.left) / props.scale, (event.clientY - rect.top) / props.scale)
+  const next = here[(here.findIndex((e) => e.id === element.id) + 1) % here.length]
+  if (next && next.id !== element.id) emit('choose', next.id, false)
+}
+
 /** A gesture from one pointer down to its up: a move, or the drag of a handle. Ctrl keeps it from snapping. */
 function drag(down: PointerEvent, element: Element, handle?: string, wasChosen = true) {
   if (element.locked || element.around) return
@@ -173,6 +196,7 @@ function drag(down: PointerEvent, element: Element, handle?: string, wasChosen =
     snapLines.value = []
     if (moved) emit('done')
     else if (wasChosen && !handle && props.group.length > 1) emit('choose', element.id, false)
+    else if (wasChosen && !handle) chooseBelow(down, element)
   }
   target.addEventListener('pointermove', move)
   target.addEventListener('pointerup', end)
@@ -283,12 +307,16 @@ function drop(event: DragEvent) {
       :key="element.id"
       v-memo="[element, scale, JSON.stringify(placeOf(element)), looksOf(element)]"
       class="box"
-      :class="[looksOf(element), { chip: element.kind === 'tag' }]"
+      :class="[looksOf(element), { chip: element.kind === 'tag', hollow: isHollow(element) }]"
       :style="boxStyle(placeOf(element))"
       :data-element="element.id"
       @pointerdown="press($event, element)"
     >
       <span v-if="element.kind === 'tag'" class="inlay">chip</span>
+      <svg v-if="isHollow(element)" class="outline" aria-hidden="true">
+        <ellipse v-if="element.kind === 'oval'" cx="50%" cy="50%" rx="50%" ry="50%" :stroke-width="grip" />
+        <rect v-else width="100%" height="100%" :stroke-width="grip" />
+      </svg>
     </div>
     <RulerEdges v-if="rulers" :art :scale @pull="pull" />
     <template v-for="axis in ['x', 'y'] as const" :key="axis">
@@ -358,6 +386,21 @@ function drop(event: DragEvent) {
   cursor: move;
   min-width: 6px;
   min-height: 6px;
+}
+.hollow {
+  pointer-events: none;
+}
+.outline {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  overflow: visible;
+}
+.outline > * {
+  fill: none;
+  stroke: transparent;
+  pointer-events: stroke;
 }
 .box:hover {
   outline: 1px dashed var(--accent);

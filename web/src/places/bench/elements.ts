@@ -334,3 +334,8 @@ export function codeResized(
     },
   }
 }
+
+/** Whether there is nothing of an element but its outline, so that what lies within is taken hold of through it. */
+export function isHollow(element: Element): boolean {
+  return (element.kind === 'box' || element.kind === 'oval') && !element.shape?.fill
+}
