@@ -13,8 +13,12 @@ import (
 
 func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer) {
 	element := &c.design.Elements[i]
-	if !c.dark[c.composer.Ink(i)] {
-		say(notScanned, c.composer.Inks()[c.composer.Ink(i)])
+	switch ink := c.composer.Ink(i); {
+	case c.dark[ink]:
+	case c.light[ink] && symbology.GuideOf(part.ID).Reversed:
+		seen = c.layers.Flat(c.light)
+	default:
+		say(notScanned, c.composer.Inks()[ink])
 		return
 	}
 	if part.TooTall > 0 {

@@ -111,6 +111,23 @@ func TestSpoiledCodesAreFound(t *testing.T) {
 	}
 }
 
+// Light on dark is as good as dark on light for the symbologies whose readers look for both, and for no other.
+func TestCodesLightOnDark(t *testing.T) {
+	for id, want := range map[symbology.ID][]proof.Kind{symbology.QR: nil, symbology.DataMatrix: nil,
+		symbology.Aztec: nil, symbology.MicroQR: {proof.LowContrast}, symbology.Code128: {proof.LowContrast}} {
+		e := of(id, design.CodeLooks{Readable: design.None, Module: 500}, 10*mm, 5*mm, 60*mm, 25*mm)
+		e.Ink = stock.White
+		d := label(e)
+		d.Stock.Colour, d.Printer.Inks = "#202020", []stock.Ink{stock.White, stock.Black}
+		require.Equal(t, want, kinds(t, d, []string{"", "952N03"}), id)
+		d.Elements = append(d.Elements, line(12*mm, 6*mm, 2*mm, 10*mm))
+		d.Elements[1].Ink = stock.White
+		require.NotEmpty(t, kinds(t, d, []string{"", "952N03"}), "%s with a stroke across it", id)
+		d.Stock.Colour = "#DCDCDC"
+		require.Contains(t, kinds(t, d, []string{"", "952N03"}), proof.LowContrast, "%s on grey", id)
+	}
+}
+
 func TestInksAndContrastAreLookedAt(t *testing.T) {
 	says := []string{"", "952N0307B"}
 	for name, test := range map[string]struct {

@@ -47,3 +47,13 @@ func darkLayers(p render.Palette) []bool {
 	}
 	return dark
 }
+
+// lightLayers tells of each layer whether a scanner can tell its ink as light from the face: some symbologies are read
+// light on dark (ISO/IEC 16022, 18004 and 24778: reflectance reversal).
+func lightLayers(p render.Palette) []bool {
+	light := make([]bool, len(p.Inks))
+	for i, ink := range p.Inks {
+		light[i] = inkReflectance(ink)-reflectance(p.Face) >= leastContrast
+	}
+	return light
+}

@@ -146,6 +146,7 @@ type Checker struct {
 	frame    render.Box     // of the artwork
 	inks     []stock.Ink    // that can be shown
 	dark     []bool         // of each layer: a scanner sees it on this stock
+	light    []bool         // of each layer: a scanner sees it as light on this stock, which is dark
 	areas    []stock.Area   // what can be printed, in each place of a page that differs
 	lengths  measure.Length // of all pieces looked at
 	elements []gs1.Element  // of all GS1 data on a label
@@ -171,7 +172,7 @@ func NewCheckerWith(d *design.Design, fields []string, setup stock.Setup) (*Chec
 	c := &Checker{design: d, composer: composer, press: press, layers: press.NewLayers(),
 		inks: stock.Inks(d.Stock, d.Printer)}
 	c.frame.W, c.frame.H = composer.Size()
-	c.dark = darkLayers(composer.Palette())
+	c.dark, c.light = darkLayers(composer.Palette()), lightLayers(composer.Palette())
 	c.pairs = overlaps(d, composer)
 	c.shiftX, c.shiftY = d.Printer.Resolution.Dots(setup.Across), d.Printer.Resolution.Dots(setup.Along)
 	for place := range d.Stock.PerPage() {
@@ -190,7 +191,7 @@ func (c *Checker) Composer() *compose.Composer { return c.composer }
 func (c *Checker) Clone() *Checker {
 	press := c.press.Clone()
 	return &Checker{design: c.design, composer: c.composer.Clone(), press: press, layers: press.NewLayers(),
-		frame: c.frame, inks: c.inks, dark: c.dark, areas: c.areas,
+		frame: c.frame, inks: c.inks, dark: c.dark, light: c.light, areas: c.areas,
 		pairs: c.pairs, shiftX: c.shiftX, shiftY: c.shiftY}
 }
 
