@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"unicode"
 )
 
 // ofRuns begins the names of what is known of a label as it is printed, which no field of a record may have.
@@ -101,6 +102,9 @@ func findHeader(rows [][]string, fromAbove func(row, column int) bool) Header {
 		}
 		return headerAt(at + 1)
 	}
+	if isValue(names, below) {
+		return HeaderNone
+	}
 	for column, name := range names {
 		if startsWithDigit(name) {
 			return HeaderNone
@@ -115,6 +119,82 @@ func findHeader(rows [][]string, fromAbove func(row, column int) bool) Header {
 		}
 	}
 	return headerAt(at + 1)
+}
+
+// isValue tells whether a row that could name the fields looks like the rows below it: one of its values is made as all
+// below it are, of letters, digits and signs in the same order, and none of the others tells otherwise. Of a single
+// column without a digit its words tell: a list begins with whatever stands in it first.
+func isValue(names []string, below [][]string) bool {
+	alike := false
+	for column, name := range names {
+		made, same, digits := makeOf(name), true, 0
+		for _, row := range below {
+			if column >= len(row) || strings.TrimSpace(row[column]) == "" {
+				continue
+			}
+			same = same && makeOf(row[column]) == made
+			if strings.ContainsAny(row[column], "0123456789") {
+				digits++
+			}
+		}
+		switch has := strings.Contains(made, "9"); {
+		case has && same:
+			alike = true
+		case !has && 2*digits > len(below):
+			return false // it names what has digits
+		}
+	}
+	if len(names) == 1 && !alike {
+		return !headsList(names[0])
+	}
+	return alike
+}
+
+// makeOf says what a value is made of: a for letters, 9 for digits, and its signs as they are.
+func makeOf(value string) string {
+	var made []rune
+	for _, r := range strings.TrimSpace(value) {
+		switch {
+		case unicode.IsLetter(r):
+			r = 'a'
+		case unicode.IsDigit(r):
+			r = '9'
+		}
+		if n := len(made); n == 0 || made[n-1] != r || r != 'a' && r != '9' {
+			made = append(made, r)
+		}
+	}
+	return string(made)
+}
+
+// headings are words that head the only column of a list; the first of them also behind another word.
+var headings = strings.Fields("name text label code id no nr number description value tag " +
+	"names texts labels codes ids numbers descriptions values tags legend legends item items article articles sku " +
+	"skus bin " +
+	"bins location locations serial serials asset assets cable cables wire wires marker markers title titles " +
+	"field part " +
+	"parts product products lot lots batch batches address addresses circuit circuits place places room rooms " +
+	"rack racks " +
+	"shelf shelves contents content url link links gtin ean sscc barcode barcodes word words sign signs valve " +
+	"valves pump " +
+	"pumps")
+
+const behindOthers = 11 // of the headings
+
+// headsList tells whether a text heads the only column of a list.
+func headsList(text string) bool {
+	text = strings.TrimSpace(text)
+	if strings.HasSuffix(text, ":") {
+		return true
+	}
+	words := strings.FieldsFunc(strings.ToLower(text), func(r rune) bool { return !unicode.IsLetter(r) })
+	switch len(words) {
+	case 1:
+		return slices.Contains(headings, words[0])
+	case 2, 3:
+		return slices.Contains(headings[:behindOthers], words[len(words)-1])
+	}
+	return false
 }
 
 // titles counts the rows at the start that are none of the table: they have few values where most rows have several.

@@ -224,6 +224,16 @@ func (s *Source) findNames(head [][]string, lines []int) (above int, err error) 
 				s.fromAbove(lines[i], column)
 		})
 		above = s.Settings.Header.row()
+		if len(head) > 1 && len(head[0]) == 1 { // of one column nothing else tells
+			if above == 0 {
+				s.note("The first line, “%.40s”, is a record: the list has no heading. Say that row 1 names the "+
+					"field where it "+
+					"does.", head[0][0])
+			} else if above == 1 {
+				s.note("The first line, “%.40s”, names the field. Say that no row does where it is a record.",
+					head[0][0])
+			}
+		}
 		if s.spans != nil && above > 0 && above < len(head) && s.namesBelow(head[above-1], head[above],
 			s.spans(lines[above-1])) {
 			above++
