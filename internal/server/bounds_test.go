@@ -43,7 +43,7 @@ func TestBodiesAreBoundedByTheirRoutes(t *testing.T) {
 		`{"designId": 1, "recordSetId": 1, "choice": {"records": "\u0000", "howMany": {"each": 1}, "printerId": 1}}`: "NUL",
 		`{"designId": 1, "recordSetId": 1, "choice": {"records": "` + "\xff" +
 			`", "howMany": {"each": 1}, "printerId": 1}}`: "not UTF-8",
-		`{"designId": 1, "recordSetId": 1, "choice": {"records": "", "howMany": {"each": 2147483648}, "printerId": 1}}`: "it is 2147483648, and can be at most 2147483647",
+		`{"designId": 1, "recordSetId": 1, "choice": {"records": "", "howMany": {"each": 2147483648}, "printerId": 1}}`: "it is 2147483648, and can be at most 1000000",
 		`{"designId": 1, "x": [` + strings.Repeat("1,", 600_000) +
 			`1]}`: "more than 500000 values",
 		strings.Repeat(" ", 5<<20): "too large",
