@@ -111,10 +111,11 @@ test('what is dragged snaps to others, and Ctrl keeps it from it; guides come ou
     const hand = await page.getByTestId('in-hand').boundingBox()
     if (!at || !hand) throw new Error('nothing to drag')
     const scale = hand.width / 76
-    await page.mouse.move(at.x + 20, at.y + 20)
+    const middle = at.y + at.height / 2
+    await page.mouse.move(at.x, middle) // on its line: within it there is nothing
     await page.mouse.down()
     if (control) await page.keyboard.down('Control')
-    await page.mouse.move(hand.x + toMM * scale + 20, at.y + 20, { steps: 5 })
+    await page.mouse.move(hand.x + toMM * scale, middle, { steps: 5 })
     if (!control) await expect(page.locator('.snap').first()).toBeVisible()
     await page.mouse.up()
     if (control) await page.keyboard.up('Control')
