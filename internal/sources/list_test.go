@@ -27,6 +27,8 @@ func TestAListKeepsItsFirstLine(t *testing.T) {
 		{[]string{"Cable no.", "W104", "W105"}, true},
 		{[]string{"Rooms:", "Pump room", "Heat store"}, true},
 		{[]string{"Anything", "952N0307B", "952N0308B"}, true}, // it names what has digits
+		{[]string{"shed", "North", "North", "South"}, true},    // alone in small letters
+		{[]string{"motor", "gauge", "tank"}, false},
 		{[]string{"W104\tPump", "W105\tValve"}, false},
 		{[]string{"wire\tthing", "W105\tValve"}, true},
 	} {

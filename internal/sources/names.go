@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 )
 
 // ofRuns begins the names of what is known of a label as it is printed, which no field of a record may have.
@@ -145,9 +146,20 @@ func isValue(names []string, below [][]string) bool {
 		}
 	}
 	if len(names) == 1 && !alike {
-		return !headsList(names[0])
+		return !headsList(names[0]) && !onlyLower(names[0], below)
 	}
 	return alike
+}
+
+// onlyLower tells whether a name has small letters alone, where every row below it begins with a capital.
+func onlyLower(name string, below [][]string) bool {
+	for _, row := range below {
+		first, _ := utf8.DecodeRuneInString(strings.TrimSpace(strings.Join(row, " ")))
+		if !unicode.IsUpper(first) {
+			return false
+		}
+	}
+	return strings.ToLower(name) == name
 }
 
 // makeOf says what a value is made of: a for letters, 9 for digits, and its signs as they are.
