@@ -21,7 +21,6 @@ import (
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
-	"oddspool/core/gs1"
 	"oddspool/core/measure"
 	"oddspool/core/proof"
 	renderer "oddspool/core/render"
@@ -60,7 +59,7 @@ func codeCommand(_ context.Context, c *console, args []string) error {
 	case err != nil:
 		return err
 	case list:
-		return writeIndented(c.out, symbology.Guides())
+		return writeIndented(c.out, symbology.All())
 	case read != "":
 		return readCode(c, read)
 	}
@@ -106,30 +105,6 @@ func (r *codeRequest) looks() (*design.CodeLooks, error) {
 	}
 	for key, value := range r.options {
 		switch key {
-		case "check":
-			looks.Check, err = strconv.ParseBool(value)
-		case "ratio":
-			looks.Ratio, err = strconv.ParseFloat(value, 64)
-		case "level":
-			looks.Level = value
-		case "shape":
-			looks.Shape = value
-		case "letters":
-			looks.Letters = symbology.Letters(value)
-		case "columns":
-			looks.Columns, err = strconv.Atoi(value)
-		case "version":
-			looks.Version = value
-		case "form":
-			looks.Form = value
-		case "size":
-			looks.Size = value
-		case "checkdigit":
-			looks.CheckDigit = gs1.CheckDigit(value)
-		case "bytes":
-			looks.Bytes, err = strconv.ParseBool(value)
-		case "host":
-			looks.Host = value
 		case "purpose":
 			looks.Purpose = symbology.Purpose(value)
 		case "narrower":
@@ -137,7 +112,10 @@ func (r *codeRequest) looks() (*design.CodeLooks, error) {
 		case "fit":
 			looks.Fit = design.Fit(value)
 		default:
-			err = errors.New("there is no such option")
+			var known bool
+			if known, err = looks.Options.Set(key, value); !known {
+				err = errors.New("there is no such option")
+			}
 		}
 		if err != nil {
 			return nil, &usageError{fmt.Sprintf("-option %s=%s: %v", key, value, err)}
@@ -240,7 +218,7 @@ func (r *codeRequest) make(c *console) error {
 		return err
 	}
 	w, h := measure.Turn(r.turn).Size(part.Quiet.W, part.Quiet.H)
-	guide := symbology.GuideOf(part.ID)
+	guide := symbology.Of(part.ID)
 	answer := made{Symbology: string(part.ID), Name: guide.Name, Identifier: guide.Identifier, Says: part.Symbol.Reads,
 		Text: part.Symbol.Text, ModuleDots: part.Module,
 		Module: grid.Length(part.Module).Millimetres(), WidthDots: w, HeightDots: h,
@@ -264,7 +242,7 @@ func (r *codeRequest) make(c *console) error {
 func codeDesign(looks *design.CodeLooks, data string, grid measure.Resolution, height measure.Length,
 	turn measure.Turn) (*design.Design, error) {
 	var symbol symbology.Symbol
-	if err := symbol.Encode(symbology.ID(looks.Symbology), data, looks.Options()); err != nil {
+	if err := symbol.Encode(symbology.ID(looks.Symbology), data, looks.Options); err != nil {
 		return nil, err
 	}
 	module := max(grid.Dots(looks.Module), 1)

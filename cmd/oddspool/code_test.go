@@ -58,9 +58,9 @@ func read(t *testing.T, id symbology.ID, file string) (texts []string) {
 // Every symbology is read by readers that share nothing with the encoders: at each resolution, in all
 // quarter turns, at the smallest module that the printer makes of what the guide goes down to.
 func TestEverySymbologyIsReadByOthers(t *testing.T) {
-	require.Len(t, written, len(symbology.Guides()))
+	require.Len(t, written, len(symbology.All()))
 	folder := t.TempDir()
-	for _, guide := range symbology.Guides() {
+	for _, guide := range symbology.All() {
 		for _, perMillimetre := range []int{8, 12, 24} {
 			for _, turn := range []int{0, 90, 180, 270} {
 				file := filepath.Join(folder, "code.png")
@@ -127,9 +127,9 @@ func TestCodesOfTheCommandLine(t *testing.T) {
 
 	code, out, _ = do("code", "-list")
 	require.Zero(t, code)
-	var guides []symbology.Guide
+	var guides []symbology.Kind
 	require.NoError(t, json.Unmarshal([]byte(out), &guides))
-	require.Len(t, guides, len(symbology.Guides()))
+	require.Len(t, guides, len(symbology.All()))
 
 	for _, test := range []struct {
 		args []string
@@ -252,5 +252,5 @@ func TestOptionsOfTheCommandLine(t *testing.T) {
 	require.Contains(t, errors, "columns=many")
 	code, _, errors = do("code", "-symbology", "micro-pdf417", "-data", "x", "-option", "columns=9", "-out", file)
 	require.Equal(t, 1, code)
-	require.Contains(t, errors, "1 to 4 columns, not 9")
+	require.Contains(t, errors, "from 1 to 4, not 9")
 }

@@ -11,6 +11,7 @@ import (
 
 	"oddspool/core/proof"
 	"oddspool/core/refusal"
+	"oddspool/core/symbology"
 )
 
 // Every kind of refusal stands in docs/refusals.md, as the program defines it.
@@ -46,6 +47,34 @@ func listed(t *testing.T, file, now string) {
 	was, err := os.ReadFile(file)
 	require.NoError(t, err, "read %s", file)
 	require.Equal(t, string(was), now, "run go test ./cmd/oddspool -run Listed -update")
+}
+
+// listedBelow is listed for what stands below a mark in a file.
+func listedBelow(t *testing.T, file, now string) {
+	t.Helper()
+	const mark = "<!-- The rest is written by: go test ./cmd/oddspool -run Listed -update -->\n"
+	text, err := os.ReadFile(file)
+	require.NoError(t, err, "read %s", file)
+	above, _, found := strings.Cut(string(text), mark)
+	require.True(t, found, "%s has no mark", file)
+	listed(t, file, above+mark+now)
+}
+
+// Every symbology stands in docs/codes.md, with what can be chosen about it.
+func TestSymbologiesAreListed(t *testing.T) {
+	var now strings.Builder
+	now.WriteString("\n## Symbologies\n\n| identifier | name | standard | holds | options |\n| --- | --- | --- | --- " +
+		"| --- |\n")
+	for _, kind := range symbology.All() {
+		var options []string
+		for _, option := range kind.Options {
+			options = append(options, "`"+option.ID+"` "+option.Values())
+		}
+		fmt.Fprintf(&now, "| `%s` | %s | %s | %s; %s | %s |\n", kind.ID, kind.Name, kind.Standard, kind.Holds,
+			kind.Most,
+			strings.Join(options, "; "))
+	}
+	listedBelow(t, "../../docs/codes.md", now.String())
 }
 
 // Every rule that a label can break stands in docs/findings.md, as the program defines it.

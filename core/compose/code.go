@@ -23,7 +23,7 @@ const guardModules = 5
 func (c *Composer) code(l *Label, i int, record []string) {
 	looks, e, part := c.design.Elements[i].Code, &c.elements[i], &l.Parts[i]
 	id := symbology.ID(looks.Symbology)
-	part.ID, part.Options = id, looks.Options()
+	part.ID, part.Options = id, looks.Options
 	if part.CodeError = part.Symbol.Encode(id, part.Says, part.Options); part.CodeError != nil {
 		part.Real = render.Box{W: e.boxWidth, H: e.boxTall}
 		return
@@ -176,7 +176,7 @@ func (c *Composer) readableStyle(looks *design.CodeLooks, e *element) typeset.St
 // bars draws a linear code, and the bearer bars of ITF-14: two modules above and below, that keep a
 // scanner from reading across the end of the bars (GS1 General Specifications, 5.3.2.4).
 func (c *Composer) bars(l *Label, i int, part *Part) {
-	if symbology.GuideOf(part.ID).Bearer && part.Bars.H > 8*part.Module {
+	if symbology.Of(part.ID).Bearer && part.Bars.H > 8*part.Module {
 		bearer := 2 * part.Module
 		for _, y := range []int{part.Bars.Y, part.Bars.Y + part.Bars.H - bearer} {
 			l.List.Fill(i, render.Box{X: part.Quiet.X, Y: y, W: part.Quiet.W, H: bearer})

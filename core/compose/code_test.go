@@ -98,10 +98,12 @@ func TestITF14HasBearerBars(t *testing.T) {
 }
 
 func TestWideBarsAndNarrowedOnes(t *testing.T) {
-	part, plane := coded(t, design.CodeLooks{Symbology: "code39", Readable: design.None, Ratio: 2.5, Module: 500},
+	part, plane := coded(t, design.CodeLooks{Symbology: "code39", Readable: design.None,
+		Options: symbology.Options{Ratio: 2.5}, Module: 500},
 		90*mm, 10*mm, "K1")
 	require.Equal(t, 10, part.Symbol.WideDots(4))
-	thin, narrowed := coded(t, design.CodeLooks{Symbology: "code39", Readable: design.None, Ratio: 2.5, Module: 500,
+	thin, narrowed := coded(t, design.CodeLooks{Symbology: "code39", Readable: design.None,
+		Options: symbology.Options{Ratio: 2.5}, Module: 500,
 		Narrower: 1}, 90*mm, 10*mm, "K1")
 	require.Equal(t, part.Quiet, thin.Quiet, "the symbol keeps its width")
 	dark := func(p *render.Plane) (n int) {
@@ -120,11 +122,11 @@ func TestOptionsReachTheSymbol(t *testing.T) {
 		looks design.CodeLooks
 		want  string
 	}{
-		{design.CodeLooks{Symbology: "code39", Check: true}, "KELP."},
-		{design.CodeLooks{Symbology: "qr", Level: "H", Readable: design.None}, "KELP"},
-		{design.CodeLooks{Symbology: "datamatrix", Shape: "rectangle"}, "KELP"},
-		{design.CodeLooks{Symbology: string(symbology.Aztec), Level: "50"}, "KELP"},
-		{design.CodeLooks{Symbology: string(symbology.PDF417), Columns: 2}, "KELP"},
+		{design.CodeLooks{Symbology: "code39", Options: symbology.Options{Check: true}}, "KELP."},
+		{design.CodeLooks{Symbology: "qr", Options: symbology.Options{Level: "H"}, Readable: design.None}, "KELP"},
+		{design.CodeLooks{Symbology: "datamatrix", Options: symbology.Options{Shape: "rectangle"}}, "KELP"},
+		{design.CodeLooks{Symbology: string(symbology.Aztec), Options: symbology.Options{Level: "50"}}, "KELP"},
+		{design.CodeLooks{Symbology: string(symbology.PDF417), Options: symbology.Options{Columns: 2}}, "KELP"},
 	} {
 		looks, want := test.looks, test.want
 		part, _ := coded(t, looks, 80*mm, 30*mm, "KELP")
@@ -132,7 +134,8 @@ func TestOptionsReachTheSymbol(t *testing.T) {
 		require.Equal(t, symbology.ID(looks.Symbology), part.ID)
 		require.Equal(t, looks.Check, part.Options.Check)
 	}
-	part, _ := coded(t, design.CodeLooks{Symbology: "datamatrix", Shape: "rectangle"}, 80*mm, 30*mm, "KELP")
+	part, _ := coded(t, design.CodeLooks{Symbology: "datamatrix", Options: symbology.Options{Shape: "rectangle"}},
+		80*mm, 30*mm, "KELP")
 	require.NotEqual(t, part.Symbol.Matrix.Width, part.Symbol.Matrix.Height)
 }
 

@@ -329,7 +329,7 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 		if err = symbology.Known(symbology.ID(d.Code.Symbology)); err != nil {
 			return e, err
 		}
-		guide := symbology.GuideOf(symbology.ID(d.Code.Symbology))
+		guide := symbology.Of(symbology.ID(d.Code.Symbology))
 		e.escapes = guide.GS1 && !guide.CheckDigit
 		if guide.AddOn {
 			e.addOn = findFields(d.Code.AddOn, fields)

@@ -26,35 +26,7 @@ func widthsOf(s *symbology.Symbol) (widths []int) {
 }
 
 func read(id symbology.ID, s *symbology.Symbol) (decode.Message, error) {
-	switch id {
-	case symbology.Code128, symbology.GS1128:
-		return decode.Code128(widthsOf(s))
-	case symbology.Code11:
-		return decode.Code11(widthsOf(s))
-	case symbology.MSI:
-		return decode.MSI(widthsOf(s))
-	case symbology.Pharmacode:
-		return decode.Pharmacode(widthsOf(s))
-	case symbology.DataBar:
-		return decode.DataBar(widthsOf(s))
-	case symbology.DataBarLimited:
-		return decode.DataBarLimited(widthsOf(s))
-	case symbology.DataBarExpanded:
-		return decode.DataBarExpanded(widthsOf(s))
-	case symbology.DataBarStacked, symbology.DataBarStackedLow:
-		return decode.DataBarStacked(modulesOf(s))
-	case symbology.DataBarExpandedStacked:
-		return decode.DataBarExpandedStacked(modulesOf(s))
-	case symbology.PDF417:
-		return decode.PDF417(modulesOf(s))
-	case symbology.MicroPDF417:
-		return decode.MicroPDF417(modulesOf(s))
-	case symbology.MicroQR:
-		return decode.MicroQR(modulesOf(s))
-	case symbology.RMQR:
-		return decode.RMQR(modulesOf(s))
-	}
-	panic("no decoder for " + id)
+	return symbology.Of(id).Read(s)
 }
 
 const (
@@ -172,7 +144,7 @@ func TestDecodersReadWhatWasMeant(t *testing.T) {
 			got, err := read(id, &s)
 			require.NoError(t, err, "%s %q %+v", id, text, options)
 			require.True(t, got.Says(s.Reads), "%s %q %+v: %q", id, s.Reads, options, got.Text)
-			if symbology.GuideOf(id).GS1 {
+			if symbology.Of(id).GS1 {
 				require.True(t, got.GS1, id)
 			}
 		}

@@ -126,39 +126,6 @@ func code128Text(start int, values []int) (Message, error) {
 	return w.message(isGS1), nil
 }
 
-// Code11 reads Code 11 (AIM USD-8), check characters included.
-func Code11(widths []int) (Message, error) {
-	const letters, perCharacter = "0123456789-", 6
-	patterns := []string{"11112", "21112", "12112", "22111", "11212", "21211", "12211", "11122", "21121", "21111",
-		"11211"}
-	const startStop = "11221"
-	var characters []string
-	for at := 0; at < len(widths); at += perCharacter {
-		end := min(at+perCharacter-1, len(widths))
-		var text strings.Builder
-		for _, w := range widths[at:end] {
-			text.WriteByte(byte('0' + w))
-		}
-		characters = append(characters, text.String())
-		if end < len(widths) && widths[end] != 1 {
-			return Message{}, ErrPattern
-		}
-	}
-	last := len(characters) - 1
-	if last < 2 || characters[0] != startStop || characters[last] != startStop {
-		return Message{}, ErrPattern
-	}
-	w := newWriter()
-	for _, c := range characters[1:last] {
-		i := slices.Index(patterns, c)
-		if i < 0 {
-			return Message{}, ErrPattern
-		}
-		w.byte(letters[i])
-	}
-	return w.message(false), nil
-}
-
 // MSI reads MSI, check digit included: after the start, four pairs of a bar and a space for each digit, the
 // bar wide for 1.
 func MSI(widths []int) (Message, error) {

@@ -60,19 +60,6 @@ func Code93(widths []int) (Message, error) {
 	return readRow(oned.NewCode93Reader(), widths, false, nil)
 }
 
-// Codabar reads Codabar without its start and stop.
-func Codabar(widths []int) (Message, error) {
-	return readRow(oned.NewCodaBarReader(), widths, true, nil)
-}
-
-// Interleaved reads Interleaved 2 of 5 of any length.
-func Interleaved(widths []int) (Message, error) {
-	const start, stop, pair = 4, 3, 10
-	digits := (len(widths) - start - stop) / pair * 2
-	return readRow(oned.NewITFReader(), widths, true,
-		map[gozxing.DecodeHintType]interface{}{gozxing.DecodeHintType_ALLOWED_LENGTHS: []int{digits}})
-}
-
 // retail reads an EAN or UPC symbol of so many widths, and its add-on where it has one: its digits follow
 // behind a space.
 func retail(reader gozxing.Reader, widths []int, own int) (Message, error) {

@@ -51,7 +51,7 @@ func TestSchemaHasEverySchemeAndSymbology(t *testing.T) {
 	}
 	require.Equal(t, schemes, schema.Defs["TagLooks"].Properties["scheme"].Enum)
 	symbologies := []string{}
-	for _, g := range symbology.Guides() {
+	for _, g := range symbology.All() {
 		symbologies = append(symbologies, string(g.ID))
 	}
 	require.ElementsMatch(t, symbologies, schema.Defs["CodeLooks"].Properties["symbology"].Enum)

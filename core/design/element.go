@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"oddspool/core/formula"
-	"oddspool/core/gs1"
 	"oddspool/core/measure"
 	"oddspool/core/picture"
 	"oddspool/core/stock"
@@ -273,22 +272,9 @@ type CodeLooks struct {
 	Typeface  string         `json:"typeface,omitempty"` // of the readable text; empty: Liberation Mono
 	Points    float64        `json:"points,omitempty"`   // of the readable text; 0: 8
 
-	Check   bool    `json:"check,omitempty"`   // append the check character that the symbology leaves open
-	Ratio   float64 `json:"ratio,omitempty"`   // wide to narrow, of two widths
-	Level   string  `json:"level,omitempty"`   // error correction, as the symbology has it
-	Version string  `json:"version,omitempty"` // of QR, Micro QR or rMQR; empty: the smallest
-	Form    string  `json:"form,omitempty"`    // compact, full or rune of Aztec; empty: the smaller
-	Shape   string  `json:"shape,omitempty"`   // square or rectangle of Data Matrix
+	symbology.Options // what its symbology has to choose
 
-	Letters symbology.Letters `json:"letters,omitempty"` // whether letters of western Europe say what they are
-
-	Size     string `json:"size,omitempty"`     // rows by columns of Data Matrix; empty: the smallest
-	Columns  int    `json:"columns,omitempty"`  // of stacked symbologies; 0: as suits
-	Host     string `json:"host,omitempty"`     // where a GS1 Digital Link begins; empty: gs1.DefaultHost
-	Narrower int    `json:"narrower,omitempty"` // dots by which each bar is narrower, for ink that spreads
-
-	Bytes      bool           `json:"bytes,omitempty"`      // each character is the byte of its number, up to U+00FF
-	CheckDigit gs1.CheckDigit `json:"checkDigit,omitempty"` // whether GTINs are given with their check digit
+	Narrower int `json:"narrower,omitempty"` // dots by which each bar is narrower, for ink that spreads
 
 	Purpose symbology.Purpose `json:"purpose,omitempty"` // where it is scanned, which decides its size
 	Spread  bool              `json:"spread,omitempty"`  // the readable text over the width of the bars
@@ -296,13 +282,6 @@ type CodeLooks struct {
 	AddOn  []Piece `json:"addOn,omitempty"`
 	Header []Piece `json:"header,omitempty"` // a line above the code
 	Footer []Piece `json:"footer,omitempty"` // a line below it
-}
-
-// Options returns what is chosen about the code as its symbology takes it.
-func (c *CodeLooks) Options() symbology.Options {
-	return symbology.Options{Check: c.Check, Ratio: c.Ratio, Level: c.Level, Version: c.Version, Form: c.Form,
-		Shape: c.Shape, Size: c.Size,
-		Columns: c.Columns, Host: c.Host, Bytes: c.Bytes, CheckDigit: c.CheckDigit, Letters: c.Letters}
 }
 
 // A Fit is how the wanted module becomes whole dots.

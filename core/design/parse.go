@@ -15,6 +15,7 @@ import (
 	"oddspool/core/stock"
 )
 
+//go:generate go run ../../internal/lists design.schema.json ../../api/openapi.yaml
 //go:generate cp design.schema.json ../../docs/design.schema.json
 
 //go:embed design.schema.json

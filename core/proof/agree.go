@@ -100,7 +100,7 @@ var inBrackets = regexp.MustCompile(`^\((\d{2,4})\)`)
 
 // plainGS1 says so when a code that takes data as it stands has GS1 data in it.
 func plainGS1(part *compose.Part, say sayer) {
-	if symbology.GuideOf(part.ID).GS1 {
+	if symbology.Of(part.ID).GS1 {
 		return
 	}
 	if found := inBrackets.FindStringSubmatch(part.Says); found != nil {
@@ -118,7 +118,7 @@ func plainGS1(part *compose.Part, say sayer) {
 // purposes of GS1) shows none, and no text of the label does.
 func (c *Checker) figures(label *compose.Label, at int, say sayer) {
 	part, looks := &label.Parts[at], c.design.Elements[at].Code
-	guide := symbology.GuideOf(part.ID)
+	guide := symbology.Of(part.ID)
 	asked := looks.Purpose != symbology.AnyPurpose && guide.GS1 || guide.CheckDigit
 	if guide.Is2D || !asked || looks.Readable != design.None {
 		return

@@ -15,7 +15,7 @@ func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer)
 	element := &c.design.Elements[i]
 	switch ink := c.composer.Ink(i); {
 	case c.dark[ink]:
-	case c.light[ink] && symbology.GuideOf(part.ID).Reversed:
+	case c.light[ink] && symbology.Of(part.ID).Reversed:
 		seen = c.layers.Flat(c.light)
 	default:
 		say(notScanned, c.composer.Inks()[ink])

@@ -20,7 +20,7 @@ func of(id symbology.ID, looks design.CodeLooks, x, y, w, h measure.Length) desi
 	if looks.Module == 0 {
 		looks.Module = 375
 	}
-	if id == symbology.ITF14 || id == symbology.GS1QR || symbology.GuideOf(id).Link || id == symbology.Pharmacode {
+	if id == symbology.ITF14 || id == symbology.GS1QR || symbology.Of(id).Link || id == symbology.Pharmacode {
 		looks.Module = 500
 	}
 	e := code(x, y, w, h)
@@ -62,7 +62,7 @@ func TestEveryCodeIsReadBack(t *testing.T) {
 		symbology.DataBarExpanded:        "(01)99521234543216(3103)001750",
 		symbology.DataBarExpandedStacked: "(01)99521234543216(3103)001750(10)26K104",
 	}
-	for _, guide := range symbology.Guides() {
+	for _, guide := range symbology.All() {
 		says := data[guide.ID]
 		if says == "" {
 			says = "KELP 104"
@@ -308,7 +308,7 @@ func meant(id symbology.ID) string {
 	case symbology.Pharmacode:
 		return "1042"
 	}
-	if symbology.GuideOf(id).GS1 {
+	if symbology.Of(id).GS1 {
 		return "(01)09521234543213(10)26K104"
 	}
 	return "KELP-104"
@@ -339,7 +339,7 @@ func at(box render.Box, dot measure.Length) design.Element {
 
 // A line of two dots across the middle of any code, in any turn, is found.
 func TestEverySpoiledCodeIsFound(t *testing.T) {
-	for _, guide := range symbology.Guides() {
+	for _, guide := range symbology.All() {
 		for _, turn := range []measure.Turn{0, 90, 180, 270} {
 			d, bars, _, dot := alone(t, guide.ID, turn)
 			across := render.Box{X: bars.X, Y: bars.Y + bars.H/2, W: bars.W, H: 2}
@@ -354,7 +354,7 @@ func TestEverySpoiledCodeIsFound(t *testing.T) {
 
 // A single dot in the quiet zone of any code that has one is found, on each side that must be free.
 func TestEveryQuietZoneIsLookedAt(t *testing.T) {
-	for _, guide := range symbology.Guides() {
+	for _, guide := range symbology.All() {
 		for _, turn := range []measure.Turn{0, 90, 180, 270} {
 			_, bars, quiet, dot := alone(t, guide.ID, turn)
 			if guide.Quiet == 0 {
@@ -385,7 +385,7 @@ func TestEveryQuietZoneIsLookedAt(t *testing.T) {
 
 // A label that came out with one bar or module less is read as something else, or as nothing.
 func TestEveryCodeThatCameOutOtherwiseIsFound(t *testing.T) {
-	for _, guide := range symbology.Guides() {
+	for _, guide := range symbology.All() {
 		d, bars, _, _ := alone(t, guide.ID, 0)
 		checker, err := proof.NewChecker(d, nil)
 		require.NoError(t, err)

@@ -20,32 +20,6 @@ type reader struct {
 	good    int // codes that said what was meant
 }
 
-// widthDecoders decode linear symbologies from the widths of their bars and spaces.
-var widthDecoders = map[symbology.ID]func(widths []int) (decode.Message, error){
-	symbology.Code128: decode.Code128, symbology.GS1128: decode.Code128, symbology.Code39: decode.Code39,
-	symbology.Code39Full: decode.Code39,
-	symbology.Code93:     decode.Code93, symbology.Codabar: decode.Codabar, symbology.Interleaved: decode.Interleaved,
-	symbology.ITF14: decode.Interleaved,
-	symbology.EAN13: decode.EAN13, symbology.EAN8: decode.EAN8, symbology.UPCA: decode.UPCA,
-	symbology.UPCE:   decode.UPCE,
-	symbology.Code11: decode.Code11, symbology.MSI: decode.MSI, symbology.Pharmacode: decode.Pharmacode,
-	symbology.DataBar: decode.DataBar, symbology.DataBarLimited: decode.DataBarLimited,
-	symbology.DataBarExpanded: decode.DataBarExpanded,
-}
-
-// matrixDecoders decode 2D symbologies from their modules.
-var matrixDecoders = map[symbology.ID]func(m *decode.Modules) (decode.Message, error){
-	symbology.DataBarStacked: decode.DataBarStacked, symbology.DataBarStackedLow: decode.DataBarStacked,
-	symbology.DataBarExpandedStacked: decode.DataBarExpandedStacked,
-	symbology.PDF417:                 decode.PDF417, symbology.MicroPDF417: decode.MicroPDF417,
-	symbology.MicroQR: decode.MicroQR,
-	symbology.RMQR:    decode.RMQR,
-	symbology.QR:      decode.QR, symbology.GS1QR: decode.QR, symbology.GS1LinkQR: decode.QR,
-	symbology.DataMatrix: decode.DataMatrix, symbology.GS1DataMatrix: decode.DataMatrix,
-	symbology.GS1LinkDataMatrix: decode.DataMatrix,
-	symbology.Aztec:             decode.Aztec, symbology.GS1Aztec: decode.Aztec,
-}
-
 var (
 	errNoCode  = errors.New("no code is found")
 	errCrossed = errors.New("its bars are not the same from end to end")
@@ -79,7 +53,7 @@ func (r *reader) read(plane *render.Plane, box render.Box, part *compose.Part, t
 	if err := r.measure(part, length, set); err != nil {
 		return "", err
 	}
-	message, err := widthDecoders[part.ID](r.widths)
+	message, err := symbology.Of(part.ID).Widths(r.widths)
 	return compareMessage(part, message, err)
 }
 
@@ -88,11 +62,11 @@ func compareMessage(part *compose.Part, message decode.Message, err error) (stri
 	switch {
 	case err != nil:
 		return "", err
-	case symbology.GuideOf(part.ID).GS1 && !symbology.GuideOf(part.ID).Link && !message.GS1:
+	case symbology.Of(part.ID).GS1 && !symbology.Of(part.ID).Link && !message.GS1:
 		return message.Text, nil
 	}
 	meant := part.Symbol.Reads
-	if _, addOn, has := strings.Cut(part.Symbol.Text, " "); has && symbology.GuideOf(part.ID).AddOn {
+	if _, addOn, has := strings.Cut(part.Symbol.Text, " "); has && symbology.Of(part.ID).AddOn {
 		meant += " " + addOn
 	}
 	if message.Says(meant) {
@@ -171,7 +145,7 @@ func (r *reader) matrix(plane *render.Plane, box render.Box, part *compose.Part,
 	if !same {
 		return "", errNoCode
 	}
-	message, err := matrixDecoders[part.ID](&r.modules)
+	message, err := symbology.Of(part.ID).Modules(&r.modules)
 	return compareMessage(part, message, err)
 }
 

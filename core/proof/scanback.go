@@ -19,7 +19,7 @@ func (c *Checker) Codes(record []string) (keys []string) {
 			continue
 		}
 		keys = append(keys, ScanKey(part.Symbol.Reads))
-		if _, addOn, has := strings.Cut(part.Symbol.Text, " "); has && symbology.GuideOf(part.ID).AddOn {
+		if _, addOn, has := strings.Cut(part.Symbol.Text, " "); has && symbology.Of(part.ID).AddOn {
 			keys = append(keys, ScanKey(part.Symbol.Reads)+addOn) // a scanner may be set to read it too
 		}
 	}

@@ -166,14 +166,6 @@ type Offer struct {
 	Changes []design.Change
 }
 
-// denser are symbologies that hold the same in much less room.
-var denser = map[symbology.ID]symbology.ID{
-	symbology.Code128: symbology.DataMatrix, symbology.Code39: symbology.DataMatrix,
-	symbology.Code39Full: symbology.DataMatrix, symbology.Code93: symbology.DataMatrix,
-	symbology.Interleaved: symbology.DataMatrix, symbology.PDF417: symbology.DataMatrix,
-	symbology.GS1128: symbology.GS1DataMatrix,
-}
-
 // Offers returns what else would help where codes still break on a design that was settled: turned by a quarter, and as
 // a denser symbology. Each is settled in turn, and has fewer labels with errors than the design.
 func Offers(ctx context.Context, d *design.Design, fields []string, records [][]string) (offers []Offer, err error) {
@@ -238,12 +230,12 @@ func turned(d *design.Design, e *design.Element) string {
 
 // asDenser makes a code one of a denser symbology, as large as its box lets it be.
 func asDenser(d *design.Design, e *design.Element) string {
-	to, known := denser[symbology.ID(e.Code.Symbology)]
-	if !known {
+	to := symbology.Of(symbology.ID(e.Code.Symbology)).Denser
+	if to == "" {
 		return ""
 	}
-	e.Code.Symbology, e.Code.Fit, e.Code.Check, e.Code.Ratio, e.Code.Level, e.Code.Columns,
-		e.Code.Narrower = string(to), design.Largest, false, 0, "", 0, 0
+	e.Code.Symbology, e.Code.Fit, e.Code.Options, e.Code.Narrower = string(to), design.Largest,
+		symbology.Of(to).Shared(e.Code.Options), 0
 	moveIn(d, e)
-	return fmt.Sprintf("%s as %s, which cameras read, and laser scanners do not", e.ID, symbology.GuideOf(to).Name)
+	return fmt.Sprintf("%s as %s, which cameras read, and laser scanners do not", e.ID, symbology.Of(to).Name)
 }

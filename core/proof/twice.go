@@ -54,7 +54,7 @@ var serials = []string{"00", "21", "253", "254", "255", "8003", "8004", "8010", 
 
 // identifies tells whether what a code says belongs to one label: the number of a product does not.
 func identifies(part *compose.Part) bool {
-	guide := symbology.GuideOf(part.ID)
+	guide := symbology.Of(part.ID)
 	if !guide.GS1 {
 		return !guide.CheckDigit
 	}

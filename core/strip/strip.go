@@ -3,6 +3,8 @@
 package strip
 
 import (
+	"slices"
+
 	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/measure"
@@ -10,7 +12,6 @@ import (
 	"oddspool/core/render"
 	"oddspool/core/stock"
 	"oddspool/core/symbology"
-	"slices"
 )
 
 // About is what all labels of a design have in common.
@@ -173,7 +174,7 @@ const someWidths = 25
 
 func (w *Drawer) codeFacts(element *design.Element, part *compose.Part) *CodeFacts {
 	symbol, r := &part.Symbol, w.design.Printer.Resolution
-	guide, module := symbology.GuideOf(part.ID), r.Length(part.Module)
+	guide, module := symbology.Of(part.ID), r.Length(part.Module)
 	least := symbology.LeastModule(part.ID, element.Code.Purpose, r)
 	facts := &CodeFacts{Symbology: element.Code.Symbology, Module: int(module), ModuleDots: part.Module,
 		Modules:      symbol.Modules(),

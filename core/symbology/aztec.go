@@ -3,11 +3,51 @@ package symbology
 import (
 	"fmt"
 	"strconv"
-	"strings"
 
 	"oddspool/core/codewords"
+	"oddspool/core/decode"
 	"oddspool/core/gs1"
 )
+
+// aztecLevels is the share of check words.
+var aztecLevels = Option{ID: "level", Name: "Error correction", Unset: "usual", Least: 5, Most: 95, Step: 1,
+	Percent: true}
+
+func aztecForms(forms ...string) Option {
+	return Option{ID: "form", Name: "Form", Unset: "the smaller", Choices: choices(forms)}
+}
+
+// Aztec is Aztec Code.
+const Aztec ID = "aztec"
+
+var aztecKind = Kind{
+	ID: Aztec, Name: "Aztec Code",
+	Standard: "ISO/IEC 24778", Is2D: true, Reversed: true, Identifier: "]z0",
+	Holds:   "anything: text, digits, bytes; a rune says a number up to 255",
+	Example: "952N0307B-0417",
+	Most:    "3,832 digits or 1,914 bytes",
+	Readers: cameras,
+	Uses:    "tickets, and where no room is left for a quiet zone",
+	Quiet:   0, Least: 250, western: toldLetters,
+	Options: []Option{aztecLevels, aztecForms("compact", "full", "rune"), westernOption},
+	Encode:  (*Symbol).aztec, Modules: decode.Aztec,
+}
+
+// GS1Aztec is Aztec Code with GS1 data.
+const GS1Aztec ID = "gs1-aztec"
+
+var gs1AztecKind = Kind{
+	ID: GS1Aztec, Name: "Aztec Code with GS1 data",
+	Standard: "ISO/IEC 24778, annex F", Is2D: true, Reversed: true, Identifier: "]z1",
+	Holds:   "GS1 application identifiers with their values",
+	Example: "(01)09521234543213(10)26K104",
+	Most:    "as Aztec Code",
+	Readers: cameras,
+	Uses:    "trade items whose partners have agreed on it",
+	Quiet:   0, Least: 250, GS1: true,
+	Options: []Option{aztecLevels, aztecForms("compact", "full")},
+	Encode:  (*Symbol).gs1Aztec, Modules: decode.Aztec,
+}
 
 // Aztec Code (ISO/IEC 24778): data in layers round a bull's eye, which needs no quiet zone. Letters,
 // digits and signs have modes of their own, and bytes go between them.
@@ -69,7 +109,7 @@ func aztecBits(mode int) int {
 func (s *Symbol) aztec(text string, o Options) error {
 	const name = "Aztec Code"
 	if text == "" {
-		return wrong(name, 0, "Aztec Code needs at least one character.")
+		return wrong(0, "Aztec Code needs at least one character.")
 	}
 	w := &codewords.Bits{}
 	if o.Form == "rune" {
@@ -113,19 +153,12 @@ func (s *Symbol) aztecSymbol(name string, w *codewords.Bits, data []byte, isGS1 
 	const usual, most = 23, 4000 // per cent, as the standard recommends (6); more bytes than any symbol holds
 	percent := usual
 	if o.Level != "" {
-		n, err := strconv.Atoi(strings.TrimSuffix(o.Level, "%"))
-		if err != nil || n < 5 || n > 95 {
-			return wrong(name, 0, "The error correction of %s is from 5 to 95 per cent, not %s.", name, o.Level)
-		}
-		percent = n
+		percent, _ = strconv.Atoi(o.Level)
 	}
 	if len(data) > most {
-		return wrong(name, 0, "%d characters are too many for %s.", len(data), name)
+		return wrong(0, "%d characters are too many for %s.", len(data), name)
 	}
 	aztecWrite(w, data, isGS1)
-	if o.Form != "" && o.Form != "compact" && o.Form != "full" && o.Form != "rune" {
-		return wrong(name, 0, "The forms of %s are compact, full and rune, and there is no %s.", name, o.Form)
-	}
 	for _, size := range aztecSizes {
 		if o.Form == "compact" && !size.compact || o.Form == "full" && size.compact || o.Form == "" && !size.compact &&
 			size.layers < aztecLeastFull {
@@ -143,7 +176,7 @@ func (s *Symbol) aztecSymbol(name string, w *codewords.Bits, data []byte, isGS1 
 	if o.Form != "" {
 		form = o.Form + " "
 	}
-	return wrong(name, 0, "This is too much for one %s%s with %d per cent of error correction. Say less, or "+
+	return wrong(0, "This is too much for one %s%s with %d per cent of error correction. Say less, or "+
 		"choose less.", form, name, percent)
 }
 
@@ -152,7 +185,7 @@ func (s *Symbol) aztecRune(text string) error {
 	const name, most = "Aztec rune", 255
 	n, err := strconv.Atoi(text)
 	if err != nil || n < 0 || n > most || len(text) > len("255") {
-		return wrong(name, 0, "An Aztec rune says a number from 0 to %d, and “%s” is none.", most, text)
+		return wrong(0, "An Aztec rune says a number from 0 to %d, and “%s” is none.", most, text)
 	}
 	const eye = 5
 	s.aztecEye(2*eye+1, eye)

@@ -4,8 +4,42 @@ import (
 	"math"
 
 	"oddspool/core/check"
+	"oddspool/core/decode"
 	"oddspool/core/gs1"
 )
+
+// Code128 is Code 128.
+const Code128 ID = "code128"
+
+var code128Kind = Kind{
+	ID: Code128, Name: "Code 128",
+	Standard: "ISO/IEC 15417", Identifier: "]C0",
+	Holds:   "ASCII letters, digits, signs and control characters, and those of western Europe",
+	Example: "952N0307B-0417",
+	Most:    "128 characters; two digits take the room of one",
+	Readers: anyScanner,
+	Uses:    "bins, cartons, documents: the first choice for a line of letters and digits",
+	Quiet:   code128Quiet, Least: 190,
+	Denser: DataMatrix,
+	Encode: (*Symbol).code128, Widths: decode.Code128,
+}
+
+// GS1128 is GS1-128.
+const GS1128 ID = "gs1-128"
+
+var gs1128Kind = Kind{
+	ID: GS1128, Name: "GS1-128",
+	Standard: "GS1 General Specifications 5.4", Identifier: "]C1",
+	Holds:   "GS1 application identifiers with their values",
+	Example: "(01)09521234543213(10)26K104",
+	Most:    "48 characters",
+	Readers: anyScanner,
+	Uses:    "trade units and pallets: item, lot, dates, weights",
+	Quiet:   code128Quiet, Least: 250, GS1: true,
+	Sizes:  gs1128Sizes,
+	Denser: GS1DataMatrix,
+	Encode: (*Symbol).gs1128, Widths: decode.Code128,
+}
 
 // Code 128 (ISO/IEC 15417). Each symbol character is three bars and three spaces in 11 modules;
 // what it means depends on the code set in force: A has capitals and control characters, B has
@@ -69,7 +103,7 @@ func (s *Symbol) gs1128(text string, _ Options) error {
 	elements = gs1.Order(elements)
 	data := gs1.Data(elements, fnc1)
 	if len(data) > longest {
-		return wrong("GS1-128", 0, "%d characters are too many for one GS1-128; it takes up to %d. Spread them over "+
+		return wrong(0, "%d characters are too many for one GS1-128; it takes up to %d. Spread them over "+
 			"two symbols.", len(data), longest)
 	}
 	s.values = appendCode128(s.values, string(append([]byte{fnc1}, data...)))
@@ -89,14 +123,13 @@ func (s *Symbol) code128Bars() {
 
 // code128Data returns the bytes of ISO/IEC 8859-1 that say text.
 func code128Data(text string) (string, error) {
-	const name = "Code 128"
 	if text == "" {
-		return "", wrong(name, 0, "Code 128 needs at least one character.")
+		return "", wrong(0, "Code 128 needs at least one character.")
 	}
 	data, position := text, 0
 	for _, r := range text {
 		if position++; r > 0xFF {
-			return "", wrong(name, position,
+			return "", wrong(position,
 				"%s (character %d) is not in Code 128; it takes the letters, digits and signs of western Europe.",
 				printableRune(r), position)
 		}
@@ -105,7 +138,7 @@ func code128Data(text string) (string, error) {
 		data = string(byteOfEach(text))
 	}
 	if len(data) > code128Longest {
-		return "", wrong(name, 0, "%d characters are too many for one Code 128; it takes up to %d.", len(data),
+		return "", wrong(0, "%d characters are too many for one Code 128; it takes up to %d.", len(data),
 			code128Longest)
 	}
 	return data, nil

@@ -3,8 +3,45 @@ package symbology
 import (
 	"slices"
 
+	"oddspool/core/decode"
 	"oddspool/core/gs1"
 )
+
+// dataBarMostPairs is how many pairs of characters stand in a row at most: those of the longest symbol.
+const dataBarMostPairs = 11
+
+// DataBarExpanded is GS1 DataBar Expanded.
+const DataBarExpanded ID = "databar-expanded"
+
+var dataBarExpandedKind = Kind{
+	ID: DataBarExpanded, Name: "GS1 DataBar Expanded",
+	Standard: "ISO/IEC 24724", Identifier: "]e0",
+	Holds:   "GS1 application identifiers with their values",
+	Example: "(01)09521234543213(3103)001250",
+	Most:    "74 digits or 41 letters",
+	Readers: "scanners of shops, and most others",
+	Uses:    "weighed goods with weight, price and date; coupons",
+	Quiet:   1, Least: 170, GS1: true, Tall: 34,
+	Sizes:  dataBarSizes,
+	Encode: (*Symbol).dataBarExpanded, Widths: decode.DataBarExpanded,
+}
+
+// DataBarExpandedStacked is GS1 DataBar Expanded Stacked.
+const DataBarExpandedStacked ID = "databar-expanded-stacked"
+
+var dataBarExpandedStackedKind = Kind{
+	ID: DataBarExpandedStacked, Name: "GS1 DataBar Expanded Stacked",
+	Standard: "ISO/IEC 24724", Is2D: true, Identifier: "]e0",
+	Holds:   "GS1 application identifiers with their values",
+	Example: "(01)09521234543213(3103)001250",
+	Most:    "74 digits or 41 letters",
+	Readers: "scanners of shops, and most others",
+	Uses:    "as GS1 DataBar Expanded, where the label is narrow",
+	Quiet:   1, Least: 170, GS1: true,
+	Sizes:   dataBarSizes,
+	Options: []Option{columns(dataBarMostPairs)},
+	Encode:  (*Symbol).dataBarExpandedStacked, Modules: decode.DataBarExpandedStacked,
+}
 
 // GS1 DataBar Expanded (ISO/IEC 24724, 7): GS1 element strings in 4 to 22 characters of 17 modules, two
 // around each finder. The data is a row of bits, 12 a character: how it is packed (the encodation
@@ -45,14 +82,11 @@ func (s *Symbol) dataBarExpanded(text string, _ Options) error {
 // finder, 34 modules tall, and three rows of one module between them. Every other row may run from
 // right to left. o.Columns is the pairs in a row.
 func (s *Symbol) dataBarExpandedStacked(text string, o Options) error {
-	const name, most = "GS1 DataBar Expanded Stacked", 11
+	const name = "GS1 DataBar Expanded Stacked"
 	const tall, between, pair, beforeFinder = 34, 3, 21, 8
 	columns := o.Columns
 	if columns == 0 {
 		columns = 2
-	}
-	if columns < 1 || columns > most {
-		return wrong(name, 0, "A row of %s has 1 to %d pairs of characters, not %d.", name, most, columns)
 	}
 	characters, err := s.dataBarExpandedData(name, text, columns)
 	if err != nil {
@@ -129,7 +163,7 @@ func (s *Symbol) dataBarExpandedData(name, text string, columns int) ([]int, err
 	elements = dataBarOrder(elements)
 	bits, ok := dataBarExpandedBits(elements, columns)
 	if !ok {
-		return nil, wrong(name, 0, "This is too much for one %s. Use GS1 DataMatrix or GS1 QR Code, or say less.", name)
+		return nil, wrong(0, "This is too much for one %s. Use GS1 DataMatrix or GS1 QR Code, or say less.", name)
 	}
 	characters := []int{0}
 	for at := 0; at < len(bits); at += 12 {

@@ -6,8 +6,55 @@ import (
 	"unicode/utf8"
 
 	"oddspool/core/codewords"
+	"oddspool/core/decode"
 	"oddspool/core/gs1"
 )
+
+var (
+	dmSizeOption  = Option{ID: "size", Name: "Size", Unset: "the smallest", Choices: dmSizeChoices()}
+	dmShapeOption = Option{ID: "shape", Name: "Shape", Unset: "the smaller",
+		Choices: choices([]string{"square", "rectangle"})}
+)
+
+func dmSizeChoices() (sizes []Choice) {
+	for _, size := range dmSizes {
+		sizes = append(sizes, Choice{size.name(), size.name()})
+	}
+	return sizes
+}
+
+// DataMatrix is Data Matrix.
+const DataMatrix ID = "datamatrix"
+
+var dataMatrixKind = Kind{
+	ID: DataMatrix, Name: "Data Matrix",
+	Standard: "ISO/IEC 16022", Is2D: true, Reversed: true, Identifier: "]d1",
+	Holds:   "anything: digits, letters, bytes",
+	Example: "952N0307B-0417",
+	Most:    "3,116 digits, 2,335 letters or 1,555 bytes",
+	Readers: cameras,
+	Uses:    "the smallest code for its data: parts, boards, small labels",
+	Quiet:   1, Least: 250, western: toldLetters,
+	Options: []Option{dmSizeOption, dmShapeOption, westernOption},
+	Encode:  (*Symbol).dataMatrix, Modules: decode.DataMatrix,
+}
+
+// GS1DataMatrix is GS1 DataMatrix.
+const GS1DataMatrix ID = "gs1-datamatrix"
+
+var gs1DataMatrixKind = Kind{
+	ID: GS1DataMatrix, Name: "GS1 DataMatrix",
+	Standard: "GS1 General Specifications 5.5", Is2D: true, Reversed: true, Identifier: "]d2",
+	Holds:   "GS1 application identifiers with their values",
+	Example: "(01)09521234543213(10)26K104",
+	Most:    "as Data Matrix",
+	Readers: cameras,
+	Uses:    "medicines, instruments, direct marking",
+	Quiet:   1, Least: 254, GS1: true,
+	Sizes:   gs1MatrixSizes,
+	Options: []Option{dmSizeOption, dmShapeOption},
+	Encode:  (*Symbol).gs1DataMatrix, Modules: decode.DataMatrix,
+}
 
 // Data Matrix ECC 200 (ISO/IEC 16022). The data is written in the modes that take the fewest words:
 // every mode is entered from ASCII and left to it, so the best way to write what is left is known from
@@ -20,6 +67,9 @@ type dmSize struct {
 	data, check      int
 	blocks           int
 }
+
+// name is how the size is asked for: rows by columns.
+func (s dmSize) name() string { return fmt.Sprintf("%dx%d", s.h, s.w) }
 
 var dmSizes = []dmSize{
 	{10, 10, 8, 8, 3, 5, 1}, {12, 12, 10, 10, 5, 7, 1}, {18, 8, 16, 6, 5, 7, 1}, {14, 14, 12, 12, 8, 10, 1},
@@ -67,7 +117,7 @@ const (
 
 func (s *Symbol) dataMatrix(text string, o Options) error {
 	if text == "" {
-		return wrong("Data Matrix", 0, "Data Matrix needs at least one character.")
+		return wrong(0, "Data Matrix needs at least one character.")
 	}
 	bytes, eci := plainBytes(text, o)
 	var before []byte
@@ -157,17 +207,10 @@ func (s *Symbol) gs1DataMatrix(text string, o Options) error {
 }
 
 func (s *Symbol) dmSymbol(name string, before []byte, chars []uint16, o Options) error {
-	if o.Shape != "" && o.Shape != "square" && o.Shape != "rectangle" {
-		return wrong(name, 0, "The shape of %s is square or rectangle, not %s.", name, o.Shape)
-	}
-	wanted, err := dmWanted(name, o.Size)
-	if err != nil {
-		return err
-	}
 	closed := dmEncode(chars, false, len(before))
 	open := dmEncode(chars, true, len(before))
 	for _, size := range dmSizes {
-		if wanted != nil && size != *wanted || o.Shape == "square" && size.w != size.h || o.Shape == "rectangle" &&
+		if o.Size != "" && size.name() != o.Size || o.Shape == "square" && size.w != size.h || o.Shape == "rectangle" &&
 			size.w == size.h {
 			continue
 		}
@@ -183,14 +226,14 @@ func (s *Symbol) dmSymbol(name string, before []byte, chars []uint16, o Options)
 	}
 	needs := len(before) + min(len(closed), len(open))
 	switch {
-	case wanted != nil:
-		return wrong(name, 0, "This is too much for one %s of %s modules, which holds %d words and needs %d. Say "+
-			"less, or choose a larger one.", name, o.Size, wanted.data, needs)
+	case o.Size != "":
+		return wrong(0, "This is too much for one %s of %s modules: it needs %d words. Say less, or choose a "+
+			"larger one.", name, o.Size, needs)
 	case o.Shape == "rectangle":
-		return wrong(name, 0, "This is too much for one rectangular %s, which holds %d words and needs %d. Say less, "+
+		return wrong(0, "This is too much for one rectangular %s, which holds %d words and needs %d. Say less, "+
 			"or choose a square one.", name, dmMost(false), needs)
 	}
-	return wrong(name, 0, "This is too much for one %s, which holds %d words and needs %d. Say less, or spread it "+
+	return wrong(0, "This is too much for one %s, which holds %d words and needs %d. Say less, or spread it "+
 		"over two.", name, dmMost(true), needs)
 }
 
@@ -202,22 +245,6 @@ func dmMost(square bool) (words int) {
 		}
 	}
 	return words
-}
-
-// dmWanted finds the size that is asked for, such as 24x24 or 12x36, its sides in either order; nil: any.
-func dmWanted(name, asked string) (*dmSize, error) {
-	if asked == "" {
-		return nil, nil
-	}
-	var list []string
-	for i, size := range dmSizes {
-		rows, columns := fmt.Sprintf("%dx%d", size.h, size.w), fmt.Sprintf("%dx%d", size.w, size.h)
-		if asked == rows || asked == columns {
-			return &dmSizes[i], nil
-		}
-		list = append(list, rows)
-	}
-	return nil, wrong(name, 0, "%s has no size %s; there are %s.", name, asked, strings.Join(list, ", "))
 }
 
 // dmDraw pads the words, adds their check words, and places all of them in the symbol (5.2.3, 5.7,

@@ -1,6 +1,78 @@
 package symbology
 
-import "strings"
+import (
+	"strings"
+
+	"oddspool/core/decode"
+)
+
+// EAN13 is EAN-13.
+const EAN13 ID = "ean13"
+
+var ean13Kind = Kind{
+	ID: EAN13, Name: "EAN-13",
+	Standard: "ISO/IEC 15420", Identifier: "]E0",
+	Holds:   "a GTIN of 13 digits, and an add-on of 2 or 5",
+	Example: "9521234543213",
+	Most:    "13 digits",
+	Readers: anyScanner,
+	Uses:    "retail",
+	Quiet:   11, Least: 264, MostModule: 660, Nominal: 330, Tall: 22.85 / 0.33, CheckDigit: true, AddOn: true,
+	Sizes:   retailSizes,
+	Options: []Option{checkDigit},
+	Encode:  (*Symbol).ean13, Widths: decode.EAN13,
+}
+
+// EAN8 is EAN-8.
+const EAN8 ID = "ean8"
+
+var ean8Kind = Kind{
+	ID: EAN8, Name: "EAN-8",
+	Standard: "ISO/IEC 15420", Identifier: "]E4",
+	Holds:   "a GTIN of 8 digits, and an add-on of 2 or 5",
+	Example: "95212340",
+	Most:    "8 digits",
+	Readers: anyScanner,
+	Uses:    "small retail items",
+	Quiet:   7, Least: 264, MostModule: 660, Nominal: 330, Tall: 18.23 / 0.33, CheckDigit: true, AddOn: true,
+	Sizes:   retailSizes,
+	Options: []Option{checkDigit},
+	Encode:  (*Symbol).ean8, Widths: decode.EAN8,
+}
+
+// UPCA is UPC-A.
+const UPCA ID = "upca"
+
+var upcaKind = Kind{
+	ID: UPCA, Name: "UPC-A",
+	Standard: "ISO/IEC 15420", Identifier: "]E0",
+	Holds:   "a GTIN of 12 digits, and an add-on of 2 or 5",
+	Example: "012345000065",
+	Most:    "12 digits",
+	Readers: anyScanner,
+	Uses:    "retail in North America",
+	Quiet:   9, Least: 264, MostModule: 660, Nominal: 330, Tall: 22.85 / 0.33, CheckDigit: true, AddOn: true,
+	Sizes:   retailSizes,
+	Options: []Option{checkDigit},
+	Encode:  (*Symbol).upca, Widths: decode.UPCA,
+}
+
+// UPCE is UPC-E.
+const UPCE ID = "upce"
+
+var upceKind = Kind{
+	ID: UPCE, Name: "UPC-E",
+	Standard: "ISO/IEC 15420", Identifier: "]E0",
+	Holds:   "a GTIN of 12 digits whose zeros can be left out, and an add-on of 2 or 5",
+	Example: "01234565",
+	Most:    "8 digits",
+	Readers: anyScanner,
+	Uses:    "small retail items in North America",
+	Quiet:   9, Least: 264, MostModule: 660, Nominal: 330, Tall: 22.85 / 0.33, CheckDigit: true, AddOn: true,
+	Sizes:   retailSizes,
+	Options: []Option{checkDigit},
+	Encode:  (*Symbol).upce, Widths: decode.UPCE,
+}
 
 // EAN and UPC (ISO/IEC 15420; GS1 General Specifications, 5.2): each digit is two bars and two spaces
 // in seven modules, of set A or B on the left, set C on the right. Which sets the left half has says a
@@ -48,7 +120,7 @@ func splitAddOn(name, text string) (code, addOn string, err error) {
 		return text, "", nil
 	}
 	if err := onlyDigits(name, addOn); err != nil || len(addOn) != 2 && len(addOn) != 5 {
-		return "", "", wrong(name, len(code)+2, "An add-on has 2 or 5 digits, and “%s” is neither.", addOn)
+		return "", "", wrong(len(code)+2, "An add-on has 2 or 5 digits, and “%s” is neither.", addOn)
 	}
 	return code, addOn, nil
 }
@@ -147,7 +219,7 @@ func (s *Symbol) upce(text string, o Options) error {
 			short = "0" + code
 		}
 		if short[0] != '0' && short[0] != '1' {
-			return wrong(name, 1, "UPC-E begins with 0 or 1, not %c.", short[0])
+			return wrong(1, "UPC-E begins with 0 or 1, not %c.", short[0])
 		}
 		long = expandUPCE(short[:7]) + short[7:]
 	}
@@ -157,7 +229,7 @@ func (s *Symbol) upce(text string, o Options) error {
 	}
 	six, ok := shortenUPCA(digits)
 	if !ok || digits[0] > '1' {
-		return wrong(name, 0, "%s has no short form: UPC-E leaves out zeros, and these are not where it can. "+
+		return wrong(0, "%s has no short form: UPC-E leaves out zeros, and these are not where it can. "+
 			"Use UPC-A.", digits)
 	}
 	sets := upceSets[digits[11]-'0']

@@ -3,8 +3,43 @@ package symbology
 import (
 	"strings"
 
+	"oddspool/core/decode"
 	"oddspool/core/gs1"
 )
+
+// GS1LinkQR is QR Code with GS1 Digital Link.
+const GS1LinkQR ID = "gs1-link-qr"
+
+var linkQRKind = Kind{
+	ID: GS1LinkQR, Name: "QR Code with GS1 Digital Link",
+	Standard: "GS1 Digital Link Standard: URI Syntax", Is2D: true, Reversed: true, Identifier: "]Q1",
+	Holds:   "GS1 application identifiers with their values, as a web address",
+	Example: "(01)09521234543213(10)26K104",
+	Most:    "as QR Code",
+	Readers: cameras,
+	Uses:    "trade items that tills scan and people look up",
+	Quiet:   4, Least: 396, GS1: true, Link: true,
+	Sizes:   linkSizes,
+	Options: []Option{levels("L", "M", "Q", "H"), versions(numbers(1, 40)...), linkHost},
+	Encode:  (*Symbol).linkQR, Modules: decode.QR,
+}
+
+// GS1LinkDataMatrix is Data Matrix with GS1 Digital Link.
+const GS1LinkDataMatrix ID = "gs1-link-datamatrix"
+
+var linkDataMatrixKind = Kind{
+	ID: GS1LinkDataMatrix, Name: "Data Matrix with GS1 Digital Link",
+	Standard: "GS1 Digital Link Standard: URI Syntax", Is2D: true, Reversed: true, Identifier: "]d1",
+	Holds:   "GS1 application identifiers with their values, as a web address",
+	Example: "(01)09521234543213(10)26K104",
+	Most:    "as Data Matrix",
+	Readers: cameras,
+	Uses:    "trade items that tills scan, where there is little room",
+	Quiet:   1, Least: 396, GS1: true, Link: true,
+	Sizes:   linkSizes,
+	Options: []Option{dmSizeOption, dmShapeOption, linkHost},
+	Encode:  (*Symbol).linkDataMatrix, Modules: decode.DataMatrix,
+}
 
 // link returns the shortest address that says element strings, and what a person reads beside it. A typed
 // link keeps its own host, path and further parameters, unless another host is asked for.
@@ -27,7 +62,7 @@ func (s *Symbol) link(name, text, host string) (address, readable string, err er
 		address, err = link.Address(true)
 	}
 	if err != nil {
-		return "", "", fromGS1(name, err, 0)
+		return "", "", fromGS1(err, 0)
 	}
 	s.Elements = append(s.Elements, link.Elements...)
 	return address, gs1.Text(link.Elements), nil

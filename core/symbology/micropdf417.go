@@ -1,5 +1,23 @@
 package symbology
 
+import "oddspool/core/decode"
+
+// MicroPDF417 is MicroPDF417.
+const MicroPDF417 ID = "micro-pdf417"
+
+var microPDF417Kind = Kind{
+	ID: MicroPDF417, Name: "MicroPDF417",
+	Standard: "ISO/IEC 24728", Is2D: true, Identifier: "]L0",
+	Holds:   "text, digits, bytes",
+	Example: "952N0307B-0417",
+	Most:    "366 digits, 250 letters or 150 bytes",
+	Readers: "scanners made for it, and cameras",
+	Uses:    "small labels whose readers want rows, as with PDF417",
+	Quiet:   1, Least: 170, western: toldLetters,
+	Options: []Option{columns(4), westernOption},
+	Encode:  (*Symbol).microPDF417, Modules: decode.MicroPDF417,
+}
+
 // MicroPDF417 (ISO/IEC 24728): code words of PDF417 between row address patterns, which tell a reader
 // the row and the size by where they stand in their cycle of 52. There is no choice of correction.
 
@@ -40,9 +58,6 @@ var (
 
 func (s *Symbol) microPDF417(text string, o Options) error {
 	const name, rowHeight = "MicroPDF417", 2
-	if o.Columns < 0 || o.Columns > 4 {
-		return wrong(name, 0, "MicroPDF417 has 1 to 4 columns, not %d.", o.Columns)
-	}
 	words, err := pdf417Words(name, text, o)
 	if err != nil {
 		return err
@@ -57,7 +72,7 @@ func (s *Symbol) microPDF417(text string, o Options) error {
 		}
 	}
 	if area == 0 {
-		return wrong(name, 0, "This is too much for one MicroPDF417 of %s. Use PDF417, or say less.",
+		return wrong(0, "This is too much for one MicroPDF417 of %s. Use PDF417, or say less.",
 			columnsAllowed(o.Columns))
 	}
 	for len(words) < size.columns*size.rows-size.check {

@@ -1,10 +1,28 @@
 package symbology
 
 import (
+	"strconv"
 	"strings"
 
 	"oddspool/core/codewords"
+	"oddspool/core/decode"
 )
+
+// MicroQR is Micro QR Code.
+const MicroQR ID = "micro-qr"
+
+var microQRKind = Kind{
+	ID: MicroQR, Name: "Micro QR Code",
+	Standard: "ISO/IEC 18004", Is2D: true, Identifier: "]Q1",
+	Holds:   "digits, capitals, kanji, the characters of western Europe",
+	Example: "26K104",
+	Most:    "35 digits, 21 capitals or 15 others",
+	Readers: "cameras, but few telephones",
+	Uses:    "small parts, where QR Code is too large",
+	Quiet:   2, Least: 250, western: guessedLetters,
+	Options: []Option{levels("L", "M", "Q"), versions("M1", "M2", "M3", "M4"), westernOption},
+	Encode:  (*Symbol).microQR, Modules: decode.MicroQR,
+}
 
 // Micro QR Code (ISO/IEC 18004, 5.3.2 and on): one finder, and four versions of 11 to 17 modules.
 
@@ -31,19 +49,10 @@ var microSchemes = [5]qrScheme{
 }
 
 func (s *Symbol) microQR(text string, o Options) error {
-	const name = "Micro QR Code"
 	if text == "" {
-		return wrong(name, 0, "Micro QR Code needs at least one character.")
+		return wrong(0, "Micro QR Code needs at least one character.")
 	}
-	if o.Level != "" && o.Level != "L" && o.Level != "M" && o.Level != "Q" {
-		return wrong(name, 0, "The error correction of Micro QR Code is L, M or Q, not %s.", o.Level)
-	}
-	version := strings.Index("1234", strings.TrimPrefix(strings.ToUpper(o.Version), "M")) + 1
-	if o.Version == "" {
-		version = 0
-	} else if version == 0 || len(o.Version) > 2 {
-		return wrong(name, 0, "The versions of Micro QR Code are M1 to M4, and there is no %s.", o.Version)
-	}
+	version, _ := strconv.Atoi(strings.TrimPrefix(o.Version, "M"))
 	ways := qrTexts(text, o, false)
 	if latin, ok := latin1(text); ok && !o.Bytes { // there is no ECI here; bytes are taken for ISO/IEC 8859-1
 		ways = append(ways, qrText{chars: qrChars(string(latin), false, false)})
@@ -60,13 +69,13 @@ func (s *Symbol) microQR(text string, o Options) error {
 		}
 	}
 	if bits := qrSchemes[0].shortest(ways); bits == nil || len(ways) == 1 && ways[0].eci {
-		return wrong(name, 0, "Micro QR Code takes the characters of western Europe and kanji; use QR Code for others.")
+		return wrong(0, "Micro QR Code takes the characters of western Europe and kanji; use QR Code for others.")
 	}
 	if version > 0 || o.Level != "" {
-		return wrong(name, 0, "This is too much for one Micro QR Code of that version and level. Choose a larger "+
+		return wrong(0, "This is too much for one Micro QR Code of that version and level. Choose a larger "+
 			"version or a lower level, or use QR Code.")
 	}
-	return wrong(name, 0, "This is too much for one Micro QR Code, which holds up to 35 digits, 21 capitals, 15 "+
+	return wrong(0, "This is too much for one Micro QR Code, which holds up to 35 digits, 21 capitals, 15 "+
 		"other characters or 9 kanji. Use QR Code.")
 }
 

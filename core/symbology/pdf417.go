@@ -6,7 +6,25 @@ import (
 	"strconv"
 
 	"oddspool/core/codewords"
+	"oddspool/core/decode"
 )
+
+// PDF417 is PDF417.
+const PDF417 ID = "pdf417"
+
+var pdf417Kind = Kind{
+	ID: PDF417, Name: "PDF417",
+	Standard: "ISO/IEC 15438", Is2D: true, Identifier: "]L0",
+	Holds:   "text, digits, bytes",
+	Example: "952N0307B-0417",
+	Most:    "2,710 digits, 1,850 letters or 1,108 bytes",
+	Readers: "laser scanners made for it, and cameras",
+	Uses:    "papers, licences, shipping labels",
+	Quiet:   2, Least: 170, western: toldLetters,
+	Options: []Option{levels(numbers(0, 8)...), columns(pdf417MostColumns), westernOption},
+	Denser:  DataMatrix,
+	Encode:  (*Symbol).pdf417, Modules: decode.PDF417,
+}
 
 // PDF417 (ISO/IEC 15438): data as words from 0 to 928, each a pattern of 17 modules, in rows whose ends
 // tell a reader which row it is and how large the symbol is.
@@ -29,14 +47,7 @@ func (s *Symbol) pdf417(text string, o Options) error {
 	const name, rowHeight = "PDF417", 3
 	level := -1
 	if o.Level != "" {
-		n, err := strconv.Atoi(o.Level)
-		if err != nil || n < 0 || n > 8 {
-			return wrong(name, 0, "The error correction of PDF417 is from 0 to 8, not %s.", o.Level)
-		}
-		level = n
-	}
-	if o.Columns < 0 || o.Columns > pdf417MostColumns {
-		return wrong(name, 0, "PDF417 has 1 to %d columns, not %d.", pdf417MostColumns, o.Columns)
+		level, _ = strconv.Atoi(o.Level)
 	}
 	words, err := pdf417Words(name, text, o)
 	if err != nil {
@@ -54,7 +65,7 @@ func (s *Symbol) pdf417(text string, o Options) error {
 		}
 	}
 	if columns == 0 {
-		return wrong(name, 0, "This is too much for one PDF417 of %s. Say less, choose less error correction, or "+
+		return wrong(0, "This is too much for one PDF417 of %s. Say less, choose less error correction, or "+
 			"other columns.", columnsAllowed(o.Columns))
 	}
 	check := 2 << level

@@ -28,7 +28,7 @@ type pdf417Step struct {
 // its number; what is neither goes as the bytes that it is.
 func pdf417Words(name, text string, o Options) ([]int, error) {
 	if text == "" {
-		return nil, wrong(name, 0, "%s needs at least one character.", name)
+		return nil, wrong(0, "%s needs at least one character.", name)
 	}
 	var words []int
 	data, eci := plainBytes(text, o)
@@ -36,7 +36,7 @@ func pdf417Words(name, text string, o Options) ([]int, error) {
 		words = []int{pdf417ECI, eci}
 	}
 	if len(data) > 2800 {
-		return nil, wrong(name, 0, "%d characters are too many for %s.", len(data), name)
+		return nil, wrong(0, "%d characters are too many for %s.", len(data), name)
 	}
 	steps := make([][pdf417States]pdf417Step, len(data)+1)
 	for i := range steps {

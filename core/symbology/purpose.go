@@ -65,11 +65,11 @@ var (
 // SizeFor returns the size of a symbology for a purpose. For AnyPurpose it is the range of its own
 // standard; ok is false when GS1 has it not for that purpose.
 func SizeFor(id ID, p Purpose) (size Size, ok bool) {
-	guide := GuideOf(id)
+	kind := Of(id)
 	if p == AnyPurpose {
-		return Size{Least: guide.Least, Most: guide.MostModule}, true
+		return Size{Least: kind.Least, Most: kind.MostModule}, true
 	}
-	for _, s := range guide.Sizes {
+	for _, s := range kind.Sizes {
 		if s.Purpose == p {
 			return s, true
 		}
@@ -100,10 +100,10 @@ func LeastHeight(id ID, p Purpose, module, width measure.Length) measure.Length 
 	if size, ok := SizeFor(id, p); ok && size.Height > 0 {
 		return size.Height
 	}
-	guide := GuideOf(id)
-	modules := guide.Tall
+	kind := Of(id)
+	modules := kind.Tall
 	if p == Checkout || p == Both {
-		modules = max(modules, guide.TallAtTills)
+		modules = max(modules, kind.TallAtTills)
 	}
 	if modules > 0 {
 		return measure.Length(modules * float64(module))

@@ -1,12 +1,47 @@
 package symbology
 
 import (
+	"cmp"
 	"strconv"
 	"strings"
 	"sync"
 
+	"oddspool/core/decode"
 	"oddspool/core/gs1"
 )
+
+// QR is QR Code.
+const QR ID = "qr"
+
+var qrKind = Kind{
+	ID: QR, Name: "QR Code",
+	Standard: "ISO/IEC 18004", Is2D: true, Reversed: true, Identifier: "]Q1",
+	Holds:   "anything: digits, capitals, UTF-8 text, bytes, kanji",
+	Example: "https://brinewick.example/lot/26K104",
+	Most:    "7,089 digits, 4,296 capitals or 2,953 bytes",
+	Readers: cameras,
+	Uses:    "addresses on the web, much data, people with telephones",
+	Quiet:   4, Least: 250,
+	Options: []Option{levels("L", "M", "Q", "H"), versions(numbers(1, 40)...)},
+	Encode:  (*Symbol).qr, Modules: decode.QR,
+}
+
+// GS1QR is GS1 QR Code.
+const GS1QR ID = "gs1-qr"
+
+var gs1QRKind = Kind{
+	ID: GS1QR, Name: "GS1 QR Code",
+	Standard: "GS1 General Specifications 5.6", Is2D: true, Reversed: true, Identifier: "]Q3",
+	Holds:   "GS1 application identifiers with their values",
+	Example: "(01)09521234543213(10)26K104",
+	Most:    "as QR Code",
+	Readers: cameras,
+	Uses:    "trade items, with data for people too",
+	Quiet:   4, Least: 396, GS1: true,
+	Sizes:   gs1QRSizes,
+	Options: []Option{levels("L", "M", "Q", "H"), versions(numbers(1, 40)...)},
+	Encode:  (*Symbol).gs1QR, Modules: decode.QR,
+}
 
 // QR Code (ISO/IEC 18004): 40 versions of 21 to 177 modules.
 
@@ -66,21 +101,10 @@ func (s *Symbol) gs1QR(text string, o Options) error {
 func (s *Symbol) qrSymbol(name, data, text string, isGS1 bool, o Options) error {
 	const terminator = 4
 	if data == "" {
-		return wrong(name, 0, "%s needs at least one character.", name)
+		return wrong(0, "%s needs at least one character.", name)
 	}
-	level := strings.IndexByte(qrLevels, 'M')
-	if o.Level != "" {
-		if level = strings.Index(qrLevels, o.Level); level < 0 || len(o.Level) != 1 {
-			return wrong(name, 0, "The error correction of %s is L, M, Q or H, not %s.", name, o.Level)
-		}
-	}
-	wanted := 0
-	if o.Version != "" {
-		var err error
-		if wanted, err = strconv.Atoi(o.Version); err != nil || wanted < 1 || wanted > 40 {
-			return wrong(name, 0, "The versions of %s are 1 to 40, and there is no %s.", name, o.Version)
-		}
-	}
+	level := strings.Index(qrLevels, cmp.Or(o.Level, "M"))
+	wanted, _ := strconv.Atoi(o.Version)
 	ways := qrTexts(data, o, isGS1)
 	for group, versions := range qrVersions {
 		if wanted > versions[1] {
@@ -99,10 +123,10 @@ func (s *Symbol) qrSymbol(name, data, text string, isGS1 bool, o Options) error 
 		}
 	}
 	if wanted > 0 {
-		return wrong(name, 0, "This is too much for one %s of version %d at level %c. Say less, or choose a larger "+
+		return wrong(0, "This is too much for one %s of version %d at level %c. Say less, or choose a larger "+
 			"version or a lower level.", name, wanted, qrLevels[level])
 	}
-	return wrong(name, 0, "This is too much for one %s at level %c: it needs more than version 40 holds. Say less, "+
+	return wrong(0, "This is too much for one %s at level %c: it needs more than version 40 holds. Say less, "+
 		"or choose a lower level.", name, qrLevels[level])
 }
 

@@ -22,10 +22,10 @@ type Suit struct {
 func Rank(values []string, r measure.Resolution) []Suit {
 	var suits []Suit
 	var s Symbol
-	for _, guide := range registry {
-		suit := Suit{ID: guide.ID, Module: LeastModule(guide.ID, AnyPurpose, r)}
+	for _, kind := range kinds {
+		suit := Suit{ID: kind.ID, Module: LeastModule(kind.ID, AnyPurpose, r)}
 		for _, value := range values {
-			if err := s.Encode(guide.ID, value, Options{}); err != nil {
+			if err := s.Encode(kind.ID, value, Options{}); err != nil {
 				if suit.Fails++; suit.Fails == 1 {
 					suit.Why = err.Error()
 				}
@@ -34,7 +34,7 @@ func Rank(values []string, r measure.Resolution) []Suit {
 			wide, tall := s.DotsWithQuiet(suit.Module)
 			if !s.Is2D() {
 				bars := r.Length(s.DotsWide(suit.Module))
-				tall = DotsNotLess(LeastHeight(guide.ID, AnyPurpose, r.Length(suit.Module), bars), r)
+				tall = DotsNotLess(LeastHeight(kind.ID, AnyPurpose, r.Length(suit.Module), bars), r)
 			}
 			if wide*tall > suit.Wide*suit.Tall {
 				suit.Wide, suit.Tall = wide, tall

@@ -12,7 +12,7 @@ import (
 func TestRankingPutsWhatHoldsAllFirst(t *testing.T) {
 	eight := measure.DotsPerMillimetre(8)
 	suits := symbology.Rank([]string{"952N0307B", "昆布 7"}, eight)
-	require.Len(t, suits, len(symbology.Guides()))
+	require.Len(t, suits, len(symbology.All()))
 	require.Equal(t, symbology.DataMatrix, suits[0].ID, "the smallest that holds both")
 	by := map[symbology.ID]symbology.Suit{}
 	for i, s := range suits {
@@ -42,7 +42,7 @@ func TestRankingPutsWhatHoldsAllFirst(t *testing.T) {
 // GS1's tables are sane: a usual module between the least and the most, and each symbology known.
 func TestSizesOfPurposesAreSane(t *testing.T) {
 	seen := map[symbology.Purpose]int{}
-	for _, guide := range symbology.Guides() {
+	for _, guide := range symbology.All() {
 		for _, size := range guide.Sizes {
 			seen[size.Purpose]++
 			require.LessOrEqual(t, size.Least, size.Usual, "%s %s", guide.ID, size.Purpose)

@@ -6,7 +6,31 @@ import (
 	"strings"
 
 	"oddspool/core/codewords"
+	"oddspool/core/decode"
 )
+
+func rmqrNames() (names []string) {
+	for i := range rmqrVersions {
+		names = append(names, rmqrVersions[i].name())
+	}
+	return names
+}
+
+// RMQR is rMQR Code.
+const RMQR ID = "rmqr"
+
+var rmqrKind = Kind{
+	ID: RMQR, Name: "rMQR Code",
+	Standard: "ISO/IEC 23941", Is2D: true, Identifier: "]Q1",
+	Holds:   "digits, capitals, UTF-8 text, bytes, kanji",
+	Example: "952N0307B-0417",
+	Most:    "361 digits, 219 capitals or 150 others",
+	Readers: "cameras, but few telephones",
+	Uses:    "long, low labels: tubes, edges of shelves, cables",
+	Quiet:   2, Least: 250,
+	Options: []Option{levels("M", "H"), versions(rmqrNames()...)},
+	Encode:  (*Symbol).rmqr, Modules: decode.RMQR,
+}
 
 // Rectangular Micro QR Code, rMQR (ISO/IEC 23941): 32 versions of 7 to 17 by 27 to 139 modules, one
 // finder on the left and a smaller one on the right, two levels of error correction and one mask.
@@ -78,20 +102,13 @@ var rmqrBySize = func() (order []int) {
 func (s *Symbol) rmqr(text string, o Options) error {
 	const name, terminator = "rMQR Code", 3
 	if text == "" {
-		return wrong(name, 0, "rMQR Code needs at least one character.")
+		return wrong(0, "rMQR Code needs at least one character.")
 	}
 	level := strings.Index("MH", o.Level)
-	if level < 0 || len(o.Level) > 1 {
-		return wrong(name, 0, "The error correction of rMQR Code is M or H, not %s.", o.Level)
-	}
-	if o.Version != "" && !slices.ContainsFunc(rmqrVersions,
-		func(v rmqrVersion) bool { return strings.EqualFold(v.name(), o.Version) }) {
-		return wrong(name, 0, "The versions of rMQR Code are R7x43 to R17x139, and there is no %s.", o.Version)
-	}
 	ways := qrTexts(text, o, false)
 	for _, number := range rmqrBySize {
 		v := &rmqrVersions[number]
-		if o.Version != "" && !strings.EqualFold(v.name(), o.Version) {
+		if o.Version != "" && v.name() != o.Version {
 			continue
 		}
 		scheme := qrScheme{bits: 3, indicator: [qrModes]int{1, 2, 3, 4}, count: v.count, eci: 7, fnc1: 5}
@@ -106,10 +123,10 @@ func (s *Symbol) rmqr(text string, o Options) error {
 		return nil
 	}
 	if o.Version != "" {
-		return wrong(name, 0, "This is too much for one rMQR Code of version %s. Say less, or choose a larger "+
+		return wrong(0, "This is too much for one rMQR Code of version %s. Say less, or choose a larger "+
 			"version or a lower level.", o.Version)
 	}
-	return wrong(name, 0, "This is too much for one rMQR Code, which holds up to 361 digits, 219 capitals or 150 "+
+	return wrong(0, "This is too much for one rMQR Code, which holds up to 361 digits, 219 capitals or 150 "+
 		"other characters. Use QR Code.")
 }
 

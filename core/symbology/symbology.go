@@ -12,7 +12,6 @@ import (
 	"unicode/utf8"
 
 	"oddspool/core/gs1"
-	"oddspool/core/refusal"
 )
 
 // An ID names a symbology in design files.
@@ -142,33 +141,6 @@ func (s *Symbol) Modules() int {
 	return sum
 }
 
-// Options are what can be chosen about a code. What a symbology does not have is not looked at.
-type Options struct {
-	Check   bool    // append the check character that the symbology leaves open
-	Ratio   float64 // wide to narrow, of codes with two widths: 2 to 3; 0: 3
-	Level   string  // error correction: L, M, Q or H of QR; 0 to 8 of PDF417; per cent of Aztec; empty: the usual
-	Version string  // 1 to 40 of QR, M1 to M4 of Micro QR, R7x43 to R17x139 of rMQR; empty: the smallest
-	Form    string  // compact, full or rune of Aztec; empty: the smaller
-	Shape   string  // square or rectangle of Data Matrix; empty: the smaller
-	Size    string  // rows by columns of Data Matrix, such as 24x24; empty: the smallest
-	Columns int     // of PDF417 and MicroPDF417, or pairs in a row of GS1 DataBar Expanded Stacked; 0: as suits
-	Host    string  // where a GS1 Digital Link begins; empty: that of a typed link, else gs1.DefaultHost
-	Bytes   bool    // each character stands for the byte of its number, up to U+00FF
-
-	CheckDigit gs1.CheckDigit // whether GTINs are given with their check digit
-
-	Letters Letters // how letters of western Europe are written where a symbology takes them for granted
-
-	tellsLetters bool // bytes of ISO/IEC 8859-1 stand behind its ECI
-}
-
-func (o Options) ratio() float64 {
-	if o.Ratio == 0 {
-		return 3
-	}
-	return min(max(o.Ratio, 2), 3)
-}
-
 // A DataError says why some data cannot be held by a symbology.
 type DataError struct {
 	Symbology string // its name for people
@@ -178,9 +150,9 @@ type DataError struct {
 
 func (e *DataError) Error() string { return e.Reason }
 
-// fromGS1 gives an error of GS1 data the name of the symbology that was to hold it. Its position is counted
-// from so many characters on.
-func fromGS1(name string, err error, from int) error {
+// fromGS1 makes an error of GS1 data one of the symbology that was to hold it. Its position is counted from so many
+// characters on.
+func fromGS1(err error, from int) error {
 	var data *gs1.DataError
 	if !errors.As(err, &data) {
 		return err
@@ -189,109 +161,70 @@ func fromGS1(name string, err error, from int) error {
 	if position > 0 {
 		position += from
 	}
-	return &DataError{name, position, data.Reason}
+	return &DataError{"", position, data.Reason}
 }
 
-func wrong(name string, position int, format string, args ...any) error {
-	return &DataError{name, position, fmt.Sprintf(format, args...)}
-}
-
-// An UnknownError says that a design asks for a symbology that this version does not have.
-type UnknownError struct{ ID ID }
-
-func (e *UnknownError) Error() string { return e.Refusal().Error() }
-
-// Refusal tells its kind and values.
-func (e *UnknownError) Refusal() *refusal.Error {
-	return unknownSymbology.With(string(e.ID))
-}
-
-// Known tells whether a symbology can be encoded; its error is an *UnknownError.
-func Known(id ID) error {
-	if find(id) == nil {
-		return &UnknownError{ID: id}
-	}
-	return nil
-}
-
-// Name returns what people call a symbology.
-func Name(id ID) string {
-	if known := find(id); known != nil {
-		return known.Name
-	}
-	return string(id)
-}
-
-func find(id ID) *Guide {
-	for i := range registry {
-		if registry[i].ID == id {
-			return &registry[i]
-		}
-	}
-	return nil
+func wrong(position int, format string, args ...any) error {
+	return &DataError{"", position, fmt.Sprintf(format, args...)}
 }
 
 // Encode makes s the symbol that says text. Its error is a *DataError or an *UnknownError, and s
 // is empty then.
 func (s *Symbol) Encode(id ID, text string, o Options) error {
-	s.clear()
-	known := find(id)
-	if known == nil {
+	kind := Of(id)
+	if kind.Encode == nil {
+		s.clear()
 		return &UnknownError{ID: id}
 	}
-	if err := known.lacks(o); err != nil {
-		return err
+	return s.EncodeAs(kind, text, o)
+}
+
+// EncodeAs is Encode for a kind that need not be listed.
+func (s *Symbol) EncodeAs(kind *Kind, text string, o Options) error {
+	s.clear()
+	err := s.encode(kind, text, o)
+	if err != nil {
+		s.clear()
+		if data := (*DataError)(nil); errors.As(err, &data) {
+			data.Symbology = kind.Name
+			data.Position = min(data.Position, utf8.RuneCountInString(text)+1)
+		}
+	}
+	return err
+}
+
+func (s *Symbol) encode(kind *Kind, text string, o Options) error {
+	if o != (Options{}) {
+		var err error
+		if o, err = kind.checked(o); err != nil {
+			return err
+		}
 	}
 	if len(text) > mostBytes {
-		return wrong(known.Name, 0, "%d bytes are too many for any code.", len(text))
+		return wrong(0, "%d bytes are too many for any code.", len(text))
 	}
 	if o.Bytes {
 		position := 0
 		for _, r := range text {
 			if position++; r > 0xFF {
-				return wrong(known.Name, position, "%s (character %d) is no byte: those are U+0000 to U+00FF.",
-					printableRune(r), position)
+				return wrong(position, "%s (character %d) is no byte: those are U+0000 to U+00FF.", printableRune(r),
+					position)
 			}
 		}
 	}
-	s.QuietBefore, s.QuietAfter, s.QuietAbove = known.Quiet, known.Quiet, 0
-	if known.Is2D {
-		s.QuietAbove = known.Quiet
+	s.QuietBefore, s.QuietAfter = kind.Quiet, kind.Quiet
+	if kind.Is2D {
+		s.QuietAbove = kind.Quiet
 	}
-	err := known.encode(s, text, o)
-	if err != nil {
-		s.clear()
+	if err := kind.Encode(s, text, o); err != nil {
 		return err
 	}
-	if known.western != plainLetters && !o.Bytes {
-		s.tellLetters(known, text, o)
+	if kind.western != plainLetters && !o.Bytes {
+		s.tellLetters(kind, text, o)
 	}
-	if known.CheckDigit { // it holds a GTIN and does not say so
+	if kind.CheckDigit { // it holds a GTIN and does not say so
 		const longest = 14
 		s.Elements = append(s.Elements, gs1.Element{AI: gs1.Find("01"), Value: s.Reads[max(len(s.Reads)-longest, 0):]})
-	}
-	return nil
-}
-
-// lacks refuses what was chosen and the symbology does not have, which would be dropped in silence.
-func (g *Guide) lacks(o Options) error {
-	for _, choice := range []struct {
-		chosen, has bool
-		name        string
-	}{
-		{o.Check, g.Check, "check character to be appended"}, {o.Ratio != 0, g.Ratio, "ratio of wide to narrow"},
-		{o.Level != "", g.Levels != nil, "error correction to choose"},
-		{o.Version != "", g.Versions != nil, "versions to choose"}, {o.Form != "", g.Forms != nil, "forms to choose"},
-		{o.Size != "" || o.Shape != "", g.Matrices != nil, "sizes or shapes to choose"},
-		{o.Columns != 0, g.Columns > 0, "columns to choose"}, {o.Host != "", g.Link, "address to begin with"},
-		{o.Letters != LettersAsSuits, g.Western, "choice of how western letters are told"},
-	} {
-		if choice.chosen && !choice.has {
-			return wrong(g.Name, 0, "%s has no %s. Leave it out.", g.Name, choice.name)
-		}
-	}
-	if o.Ratio != 0 && (o.Ratio < 2 || o.Ratio > 3) {
-		return wrong(g.Name, 0, "Wide to narrow is 2 to 3, not %g.", o.Ratio)
 	}
 	return nil
 }
@@ -335,7 +268,7 @@ func printable(text string) string {
 func (s *Symbol) number(name, text string, length int, o Options) (string, error) {
 	digits, err := gs1.Complete(name, text, length, o.CheckDigit)
 	if err != nil {
-		return "", fromGS1(name, err, 0)
+		return "", fromGS1(err, 0)
 	}
 	return digits, nil
 }
@@ -344,7 +277,7 @@ func (s *Symbol) number(name, text string, length int, o Options) (string, error
 func (s *Symbol) gs1(name, text string) ([]gs1.Element, error) {
 	elements, err := gs1.Parse(text)
 	if err != nil {
-		return nil, fromGS1(name, err, 0)
+		return nil, fromGS1(err, 0)
 	}
 	s.Elements = append(s.Elements, elements...)
 	return elements, nil

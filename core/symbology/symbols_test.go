@@ -16,6 +16,7 @@ import (
 	"oddspool/core/check"
 	"oddspool/core/gs1"
 	"oddspool/core/symbology"
+	"oddspool/core/symbology/symbologytest"
 )
 
 // row turns a linear symbol into dots of so many a module, quiet zones included.
@@ -102,7 +103,7 @@ func TestLinearCodesSayWhatWasMeant(t *testing.T) {
 	for id, make := range data {
 		for range 200 {
 			text, ratio := make(), 0.0
-			if symbology.GuideOf(id).Ratio {
+			if symbology.Of(id).Has("ratio") {
 				ratio = 2 + random.Float64()
 			}
 			require.NoError(t, s.Encode(id, text, symbology.Options{Ratio: ratio, CheckDigit: missing[id]}), "%s %q",
@@ -228,15 +229,15 @@ func TestCodesRefuseInWords(t *testing.T) {
 		{symbology.Aztec, "x", symbology.Options{Level: "99"}, 0, "from 5 to 95"},
 		{symbology.Aztec, strings.Repeat("x", 4001), symbology.Options{}, 0, "too many for Aztec Code"},
 		{symbology.GS1Aztec, "26K104", symbology.Options{}, 1, "begins with an identifier in brackets"},
-		{symbology.PDF417, "x", symbology.Options{Columns: 31}, 0, "1 to 30 columns, not 31"},
+		{symbology.PDF417, "x", symbology.Options{Columns: 31}, 0, "from 1 to 30, not 31"},
 		{symbology.PDF417, strings.Repeat("ab", 500), symbology.Options{Columns: 1}, 0, "PDF417 of one column"},
-		{symbology.MicroPDF417, "x", symbology.Options{Columns: 5}, 0, "1 to 4 columns, not 5"},
+		{symbology.MicroPDF417, "x", symbology.Options{Columns: 5}, 0, "from 1 to 4, not 5"},
 		{symbology.MicroPDF417, strings.Repeat("x", 260), symbology.Options{}, 0, "too much for one MicroPDF417"},
 		{symbology.MicroPDF417, "", symbology.Options{}, 0, "at least one character"},
 		{symbology.DataBarLimited, "29521234543217", symbology.Options{}, 0, "begins with 0 or 1"},
 		{symbology.DataBarStacked, "(01)0952123454321X", symbology.Options{}, 18, "is not in GS1 DataBar Stacked"},
 		{symbology.DataBarExpandedStacked, "(01)09521234543213(21)7", symbology.Options{Columns: 12}, 0,
-			"1 to 11 pairs"},
+			"from 1 to 11"},
 		{symbology.DataBarExpanded, "(01)09521234543213(10)" + strings.Repeat("x", 20) + "(21)" + strings.Repeat("x",
 			20), symbology.Options{}, 0, "too much for one GS1 DataBar Expanded"},
 		{symbology.GS1LinkQR, "(01)09521234543213", symbology.Options{Host: "brinewick"}, 0,
@@ -466,16 +467,14 @@ func TestBarsAreMadeNarrower(t *testing.T) {
 	}
 }
 
-func TestGuidesAreWhole(t *testing.T) {
+func TestEverySymbologyKeepsTheRules(t *testing.T) {
 	seen := map[symbology.ID]bool{}
-	for _, g := range symbology.Guides() {
-		require.False(t, seen[g.ID])
-		seen[g.ID] = true
-		for _, text := range []string{g.Name, g.Standard, g.Identifier, g.Holds, g.Most, g.Readers, g.Uses} {
-			require.NotEmpty(t, text, g.ID)
-		}
-		require.NoError(t, symbology.Known(g.ID))
-		require.Equal(t, g.Name, symbology.Name(g.ID))
+	for _, kind := range symbology.All() {
+		require.False(t, seen[kind.ID])
+		seen[kind.ID] = true
+		require.NoError(t, symbology.Known(kind.ID))
+		require.Equal(t, kind.Name, symbology.Name(kind.ID))
+		t.Run(string(kind.ID), func(t *testing.T) { symbologytest.Run(t, kind) })
 	}
 }
 

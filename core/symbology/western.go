@@ -28,18 +28,18 @@ const latin1ECI = 3
 
 // tellLetters has a symbol with letters of western Europe say that they are, where that makes it no larger. Where it
 // does, or the symbology has no ECI, the symbol is Guessed.
-func (s *Symbol) tellLetters(known *Guide, text string, o Options) {
+func (s *Symbol) tellLetters(kind *Kind, text string, o Options) {
 	if _, latin := latin1(text); !latin || utf8.RuneCountInString(text) == len(text) {
 		return
 	}
 	if o.Letters == LettersPlain {
 		return
 	}
-	if known.western == toldLetters {
+	if kind.western == toldLetters {
 		o.tellsLetters = true
 		told := *s
 		told.Matrix.Dark, told.values = nil, nil
-		if err := known.encode(&told, text, o); err == nil &&
+		if err := kind.Encode(&told, text, o); err == nil &&
 			(o.Letters == LettersTold || told.Matrix.Width == s.Matrix.Width && told.Matrix.Height == s.Matrix.Height) {
 			*s = told
 			return

@@ -71,7 +71,7 @@ func TestChoicesThatASymbologyLacksAreRefused(t *testing.T) {
 		{symbology.Code128, "1", symbology.Options{Level: "M"}, "no error correction"},
 		{symbology.Code128, "1", symbology.Options{Ratio: 3}, "no ratio"},
 		{symbology.EAN13, "9521234543213", symbology.Options{Check: true}, "no check character"},
-		{symbology.QR, "1", symbology.Options{Shape: "square"}, "no sizes or shapes"},
+		{symbology.QR, "1", symbology.Options{Shape: "square"}, "no shapes"},
 		{symbology.DataMatrix, "1", symbology.Options{Version: "5"}, "no versions"},
 		{symbology.QR, "1", symbology.Options{Form: "compact"}, "no forms"},
 		{symbology.Aztec, "1", symbology.Options{Columns: 3}, "no columns"},

@@ -93,7 +93,7 @@ test('GS1 data is built from fields, and asked for as GS1 has it for the purpose
   await find(page, 'Symbology', 'ITF-14')
   await expect(page.locator('.looks')).toContainText('it takes digits')
   await find(page, 'Symbology', 'QR Code with GS1 Digital Link')
-  await page.getByLabel('Where the link begins').fill('https://id.brinewick.example')
+  await page.getByLabel('Link begins').fill('https://id.brinewick.example')
   await page.keyboard.press('Enter')
   await expect(page.getByText('HTTPS://ID.BRINEWICK.EXAMPLE/01/09521234543008/10/26K101?20=07')).toBeVisible()
   await kept(page)

@@ -15,22 +15,38 @@ import (
 func (s *Designs) ListSymbologies(context.Context, api.ListSymbologiesRequestObject) (api.ListSymbologiesResponseObject,
 	error) {
 	answer := api.ListSymbologies200JSONResponse{}
-	for _, g := range symbology.Guides() {
+	for _, kind := range symbology.All() {
 		sizes := []api.PurposeSize{}
-		for _, size := range g.Sizes {
+		for _, size := range kind.Sizes {
 			sizes = append(sizes, api.PurposeSize{Purpose: string(size.Purpose), Where: size.Purpose.Where(),
 				LeastModule: int(size.Least), UsualModule: int(size.Usual), MostModule: int(size.Most),
 				LeastHeight: int(size.Height)})
 		}
-		answer = append(answer, api.Symbology{Id: string(g.ID), Name: g.Name, Standard: g.Standard, Is2d: g.Is2D,
-			Identifier: g.Identifier, Holds: g.Holds, Most: g.Most,
-			Readers: g.Readers, Uses: g.Uses, QuietZone: g.Quiet, LeastModule: int(g.Least), Ratio: g.Ratio,
-			Check: g.Check, Levels: handler.List(g.Levels), Versions: handler.List(g.Versions),
-			Forms:    handler.List(g.Forms),
-			Matrices: handler.List(g.Matrices), Gs1: g.GS1, Link: g.Link, Columns: g.Columns, Sizes: sizes,
-			NominalModule: int(g.Nominal), CheckDigit: g.CheckDigit, AddOn: g.AddOn, Western: &g.Western})
+		answer = append(answer, api.Symbology{Id: string(kind.ID), Name: kind.Name, Standard: kind.Standard,
+			Is2d: kind.Is2D, Identifier: kind.Identifier, Holds: kind.Holds, Most: kind.Most, Readers: kind.Readers,
+			Uses: kind.Uses, QuietZone: kind.Quiet, LeastModule: int(kind.Least), Options: codeOptions(kind),
+			Gs1:   kind.GS1,
+			Sizes: sizes, NominalModule: int(kind.Nominal), AddOn: kind.AddOn})
 	}
 	return answer, nil
+}
+
+// codeOptions returns what can be chosen about a code.
+func codeOptions(kind *symbology.Kind) []api.CodeOption {
+	options := []api.CodeOption{}
+	for _, option := range kind.Options {
+		one := api.CodeOption{Id: option.ID, Name: option.Name, Unset: option.Unset, Least: float32(option.Least),
+			Most: float32(option.Most), Step: float32(option.Step), Kind: api.CodeOptionKind(option.Kind())}
+		one.Choices = make([]struct {
+			Name  string `json:"name"`
+			Value string `json:"value"`
+		}, len(option.Choices))
+		for i, choice := range option.Choices {
+			one.Choices[i].Value, one.Choices[i].Name = choice.Value, choice.Name
+		}
+		options = append(options, one)
+	}
+	return options
 }
 
 // TakeGs1Apart implements api.StrictServerInterface.

@@ -354,6 +354,12 @@ export const designBounds = {
     version: {
       maxlength: 8,
     },
+    form: {
+      maxlength: 12,
+    },
+    shape: {
+      maxlength: 12,
+    },
     size: {
       maxlength: 8,
     },

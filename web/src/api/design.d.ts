@@ -523,22 +523,22 @@ export interface CodeLooks {
     | "msi"
     | "pharmacode"
     | "databar"
-    | "databar-stacked-low"
-    | "qr"
-    | "rmqr"
-    | "gs1-qr"
-    | "micro-qr"
-    | "datamatrix"
-    | "gs1-datamatrix"
-    | "aztec"
-    | "pdf417"
     | "databar-stacked"
+    | "databar-stacked-low"
     | "databar-limited"
     | "databar-expanded"
     | "databar-expanded-stacked"
-    | "gs1-aztec"
+    | "qr"
+    | "gs1-qr"
+    | "micro-qr"
+    | "rmqr"
+    | "datamatrix"
+    | "gs1-datamatrix"
+    | "aztec"
     | "gs1-link-qr"
     | "gs1-link-datamatrix"
+    | "gs1-aztec"
+    | "pdf417"
     | "micro-pdf417";
   /**
    * Whole micrometres.
@@ -566,10 +566,13 @@ export interface CodeLooks {
    */
   version?: string;
   /**
-   * Of Aztec Code; without one the smaller.
+   * As the symbology has them; without one the smaller.
    */
-  form?: "" | "compact" | "full" | "rune";
-  shape?: "" | "square" | "rectangle";
+  form?: string;
+  /**
+   * As the symbology has them; without one the smaller.
+   */
+  shape?: string;
   /**
    * Whether letters of western Europe in Data Matrix, Aztec Code, PDF417 and MicroPDF417 say what they are (ECI); without a word where that makes the code no larger.
    */

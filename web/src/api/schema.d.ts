@@ -3194,34 +3194,34 @@ export interface components {
             quietZone: number;
             /** @description Micrometres. */
             leastModule: number;
-            /** @description It has two widths. */
-            ratio: boolean;
-            /** @description Its check character may be left out. */
-            check: boolean;
-            /** @description Of error correction. */
-            levels: string[];
-            /** @description That can be asked for. */
-            versions: string[];
-            /** @description That can be asked for. */
-            forms: string[];
-            /** @description Sizes in modules, rows by columns, that can be asked for. */
-            matrices: string[];
+            /** @description What can be chosen about it. */
+            options: components["schemas"]["CodeOption"][];
             /** @description It holds application identifiers. */
             gs1: boolean;
             /** @description Micrometres against which its magnification is told; 0 where it has none. */
             nominalModule: number;
             /** @description It may have an add-on of 2 or 5 digits. */
             addOn: boolean;
-            /** @description Whether letters of western Europe are told can be chosen. */
-            western?: boolean;
-            /** @description It holds a GTIN, whose check digit is worked out where it is not given. */
-            checkDigit: boolean;
-            /** @description It writes them as a web address. */
-            link: boolean;
-            /** @description Most that can be chosen; 0 where there is no choice. */
-            columns: number;
             /** @description What GS1 asks of it for each purpose. */
             sizes: components["schemas"]["PurposeSize"][];
+        };
+        /** @description One thing that can be chosen about a code of a symbology, by the name it has in design files. */
+        CodeOption: {
+            id: string;
+            /** @description For people. */
+            name: string;
+            /** @description What is taken where nothing is chosen. */
+            unset: string;
+            /** @enum {string} */
+            kind: "choice" | "number" | "percent" | "switch" | "text";
+            choices: {
+                value: string;
+                name: string;
+            }[];
+            /** @description Of a number. */
+            least: number;
+            most: number;
+            step: number;
         };
         PurposeSize: {
             purpose: string;

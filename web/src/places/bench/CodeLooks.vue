@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { designBounds } from '@/api/bounds'
-import { NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
+import { NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Design, Element } from '@/api/documents'
@@ -8,6 +8,8 @@ import { lengthText, plural } from '@/shared/format'
 import LengthInput from '@/shared/LengthInput.vue'
 import { visible } from '@/shared/visible'
 import TextButton from '@/shared/TextButton.vue'
+import CodeOptions from './CodeOptions.vue'
+import { keepsOption } from './codeOptions'
 import CodeWords from './CodeWords.vue'
 import FieldOrText from './FieldOrText.vue'
 import ModulePicture from './ModulePicture.vue'
@@ -34,24 +36,6 @@ const options = computed(() => guides.value.map((g) => ({ value: g.id, label: g.
 const list = (...values: [string, string][]) => values.map(([value, label]) => ({ value, label }))
 const aligns = list(['', 'left'], ['centre', 'centre'], ['right', 'right'])
 const fits = list(['', 'nearest'], ['not smaller', 'not smaller'], ['largest', 'largest that fits'])
-const shapes = list(['', 'the smaller'], ['square', 'square'], ['rectangle', 'rectangle'])
-const choices = (first: string, values: readonly string[] | undefined, unit = '') =>
-  values?.length
-    ? [{ value: '', label: first }, ...values.map((value) => ({ value, label: value + unit }))]
-    : []
-const levels = computed(() =>
-  choices('usual', guide.value?.levels, /aztec/.test(props.code.symbology) ? ' %' : ''),
-)
-/** Letters such as those of 5 °C, which some readers guess unless the code says what they are. */
-const westernLetters = [
-  { value: '', label: 'told where there is room' },
-  { value: 'told', label: 'told, if larger' },
-  { value: 'plain', label: 'plain: my readers know' },
-]
-const versions = computed(() => choices('the smallest', guide.value?.versions))
-const forms = computed(() => choices('the smaller', guide.value?.forms))
-const matrices = computed(() => choices('the smallest', guide.value?.matrices))
-const checkDigits = list(['', 'told by its length'], ['given', 'given'], ['missing', 'to be added'])
 const deviation = computed(() => {
   const by = props.facts?.deviation ?? 0
   return by === 0 ? '' : `${by > 0 ? '+' : ''}${by} %`
@@ -69,22 +53,16 @@ function widen(width: number) {
   if (facts) emit('set', { module: Math.max(20, Math.round((width * facts.module) / facts.width)) })
 }
 
-/** Another symbology has other choices: what the new one does not have is dropped. */
+/** Another symbology has other options: what the new one does not have is dropped. */
 function choose(symbology: string) {
   const next = guides.value.find((g) => g.id === symbology)
+  const options = next?.options ?? []
+  const dropped = guides.value
+    .flatMap((g) => g.options)
+    .filter((o) => !keepsOption(options, o.id, props.code))
   emit('set', {
+    ...Object.fromEntries(dropped.map((o) => [o.id, undefined])),
     symbology: symbology as Code['symbology'],
-    level: undefined,
-    version: undefined,
-    form: undefined,
-    shape: undefined,
-    letters: undefined,
-    size: undefined,
-    checkDigit: undefined,
-    check: undefined,
-    ratio: undefined,
-    columns: undefined,
-    host: undefined,
     addOn: next?.addOn ? props.code.addOn : undefined,
     purpose: next?.sizes.some((s) => s.purpose === props.code.purpose) ? props.code.purpose : undefined,
     readable: next?.is2d
@@ -97,7 +75,7 @@ function choose(symbology: string) {
 
 const ranking = ref(false)
 
-const bounded = (of: 'module' | 'columns' | 'narrower' | 'ratio') => designBounds.CodeLooks[of]
+const bounded = (of: 'module' | 'narrower') => designBounds.CodeLooks[of]
 </script>
 
 <template>
@@ -166,17 +144,6 @@ const bounded = (of: 'module' | 'columns' | 'narrower' | 'ratio') => designBound
   <SheetRow v-if="facts" name="A reader says">
     <span class="says">{{ visible(facts.reads) }}</span>
   </SheetRow>
-  <SheetRow v-if="guide?.checkDigit" name="Check digit">
-    <NSelect
-      size="small"
-      :value="code.checkDigit ?? ''"
-      :options="checkDigits"
-      aria-label="How the check digit is given"
-      class="wide"
-      @update:value="emit('set', { checkDigit: $event || undefined })"
-    />
-    <template v-if="facts?.checkDigit">&nbsp;{{ facts.checkDigit }}</template>
-  </SheetRow>
   <SheetRow v-if="guide?.addOn" name="Add-on">
     <FieldOrText
       :pieces="code.addOn ?? []"
@@ -201,111 +168,12 @@ const bounded = (of: 'module' | 'columns' | 'narrower' | 'ratio') => designBound
     }}<template v-if="asked.leastHeight"> and bars of {{ lengthText(asked.leastHeight, 2) }} or more</template
     >.
   </p>
-  <SheetRow v-if="guide?.link" name="Link begins">
-    <NInput
-      :key="code.host"
-      size="small"
-      :default-value="code.host ?? ''"
-      placeholder="https://id.gs1.org"
-      :maxlength="designBounds.CodeLooks.host.maxlength"
-      class="wide"
-      :input-props="{ 'aria-label': 'Where the link begins' }"
-      @change="emit('set', { host: $event.trim() || undefined })"
-    />
-  </SheetRow>
-  <SheetRow v-if="guide?.columns" name="Columns">
-    <NInputNumber
-      :min="bounded('columns').min"
-      size="small"
-      :show-button="false"
-      :value="code.columns || null"
-      :max="guide.columns"
-      placeholder="as suits"
-      class="tiny"
-      :input-props="{ 'aria-label': 'Columns' }"
-      @update:value="emit('set', { columns: $event ?? undefined })"
-    />
-  </SheetRow>
-  <SheetRow v-if="levels.length" name="Correction">
-    <NSelect
-      size="small"
-      :value="code.level ?? ''"
-      :options="levels"
-      aria-label="Error correction"
-      class="half"
-      @update:value="emit('set', { level: $event || undefined })"
-    />
-  </SheetRow>
-  <SheetRow v-if="versions.length" name="Version">
-    <NSelect
-      size="small"
-      :value="code.version ?? ''"
-      :options="versions"
-      filterable
-      :input-props="{ 'aria-label': 'Version' }"
-      class="wide"
-      @update:value="emit('set', { version: $event || undefined })"
-    />
-  </SheetRow>
-  <SheetRow v-if="forms.length" name="Form">
-    <NSelect
-      size="small"
-      :value="code.form ?? ''"
-      :options="forms"
-      aria-label="Form"
-      class="wide"
-      @update:value="emit('set', { form: $event || undefined })"
-    />
-  </SheetRow>
-  <SheetRow v-if="matrices.length" name="Size">
-    <NSelect
-      size="small"
-      :value="code.size ?? ''"
-      :options="matrices"
-      filterable
-      :input-props="{ 'aria-label': 'Size in modules' }"
-      class="wide"
-      @update:value="emit('set', { size: $event || undefined })"
-    />
-  </SheetRow>
-  <SheetRow v-if="matrices.length" name="Shape">
-    <NSelect
-      size="small"
-      :value="code.shape ?? ''"
-      :options="shapes"
-      aria-label="Shape"
-      class="wide"
-      @update:value="emit('set', { shape: $event || undefined })"
-    />
-  </SheetRow>
-  <SheetRow v-if="guide?.western" name="Western letters">
-    <NSelect
-      size="small"
-      :value="code.letters ?? ''"
-      :options="westernLetters"
-      aria-label="Western letters"
-      class="wide"
-      @update:value="emit('set', { letters: $event || undefined })"
-    />
-  </SheetRow>
-  <SheetRow v-if="guide?.check" name="Check character">
-    <NCheckbox :checked="code.check ?? false" @update:checked="emit('set', { check: $event || undefined })"
-      >append it</NCheckbox
-    >
-  </SheetRow>
-  <SheetRow v-if="guide?.ratio" name="Wide to narrow">
-    <NInputNumber
-      v-bind="bounded('ratio')"
-      size="small"
-      :show-button="false"
-      :value="code.ratio || null"
-      :step="0.1"
-      placeholder="usual"
-      class="tiny"
-      :input-props="{ 'aria-label': 'Wide to narrow' }"
-      @update:value="emit('set', { ratio: $event ?? undefined })"
-    />
-  </SheetRow>
+  <CodeOptions
+    :options="guide?.options ?? []"
+    :code
+    :check-digit="facts?.checkDigit"
+    @set="emit('set', $event)"
+  />
   <SheetRow v-if="guide && !guide.is2d" name="Bars narrower by">
     <NInputNumber
       v-bind="bounded('narrower')"

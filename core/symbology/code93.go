@@ -2,11 +2,27 @@ package symbology
 
 import (
 	"slices"
-	"strconv"
 	"strings"
 
 	"oddspool/core/check"
+	"oddspool/core/decode"
 )
+
+// Code93 is Code 93.
+const Code93 ID = "code93"
+
+var code93Kind = Kind{
+	ID: Code93, Name: "Code 93",
+	Standard: "AIM USS-93", Identifier: "]G0",
+	Holds:   "ASCII; capitals and digits are short",
+	Example: "Kelp 104",
+	Most:    "80 characters",
+	Readers: "most scanners",
+	Uses:    "where Code 39 is too wide",
+	Quiet:   10, Least: 190,
+	Denser: DataMatrix,
+	Encode: (*Symbol).code93, Widths: decode.Code93,
+}
 
 // Code 93 (AIM USS-93): a character is three bars and three spaces in nine modules; two check
 // characters always follow the data. Four shift characters write the rest of ASCII, as in Code 39.
@@ -36,7 +52,7 @@ func (s *Symbol) code93(text string, _ Options) error {
 		raw = append(raw, "abcd"[strings.IndexByte("$%/+", shift)], letter)
 	}
 	if len(raw) > longest {
-		return wrong(name, 0, "%d characters are too many for one Code 93; it takes up to %d.", len(raw), longest)
+		return wrong(0, "%d characters are too many for one Code 93; it takes up to %d.", len(raw), longest)
 	}
 	raw = append(raw, code93Check(raw, 20))
 	raw = append(raw, code93Check(raw, 15))
@@ -55,47 +71,4 @@ func code93Check(raw []byte, most int) byte {
 		sum += strings.IndexByte(code93Letters, raw[len(raw)-1-i]) * (1 + i%most)
 	}
 	return code93Letters[sum%47]
-}
-
-// bits appends the runs of a pattern of n modules that begins with a bar and ends with a space.
-func (s *Symbol) bits(pattern, n int) {
-	run := uint8(0)
-	for i := n - 1; i >= 0; i-- {
-		run++
-		if i == 0 || pattern>>i&1 != pattern>>(i-1)&1 {
-			s.Widths = append(s.Widths, run)
-			run = 0
-		}
-	}
-}
-
-// Pharmacode (Laetus): a number from 3 to 131070 in bars of one or three modules, two apart; read
-// from the right, a narrow bar adds 2^n and a wide one twice that.
-func (s *Symbol) pharmacode(text string, _ Options) error {
-	const name = "Pharmacode"
-	if err := onlyDigits(name, text); err != nil {
-		return err
-	}
-	n, err := strconv.Atoi(text)
-	if err != nil || n < 3 || n > 131_070 {
-		return wrong(name, 0, "Pharmacode takes a number from 3 to 131070, and this is %s.", text)
-	}
-	var bars []uint8
-	for rest := n; rest > 0; {
-		if rest%2 == 1 {
-			bars, rest = append(bars, 1), (rest-1)/2
-		} else {
-			bars, rest = append(bars, 3), (rest-2)/2
-		}
-	}
-	slices.Reverse(bars)
-	for i, bar := range bars {
-		if i > 0 {
-			s.Widths = append(s.Widths, 2)
-		}
-		s.Widths = append(s.Widths, bar)
-	}
-	s.Text = strconv.Itoa(n)
-	s.Reads = s.Text
-	return nil
 }

@@ -1,0 +1,25 @@
+import type { Schemas } from '@/api/client'
+import type { Element } from '@/api/documents'
+
+type Code = NonNullable<Element['code']>
+type Option = Schemas['CodeOption']
+
+/** What is chosen of an option; undefined where nothing is. */
+export const chosen = (code: Code, option: Pick<Option, 'id'>) => code[option.id as keyof Code] as unknown
+
+/** What a design has of an option, where a field of the sheet says value: nothing chosen is no member at all. */
+export function toDesign(option: Option, value: string | number | boolean | null): Partial<Code> {
+  const member = option.kind === 'percent' && value !== null ? String(value) : value
+  return { [option.id]: member || undefined }
+}
+
+/** Tells whether a symbology with these options takes what a code has chosen of one. */
+export function keepsOption(options: readonly Option[], id: string, code: Code): boolean {
+  const option = options.find((o) => o.id === id)
+  const value = chosen(code, { id })
+  if (!option || value === undefined) return false
+  if (option.kind === 'choice') return option.choices.some((c) => c.value === value)
+  if (option.kind === 'number' || option.kind === 'percent')
+    return Number(value) >= option.least && Number(value) <= option.most
+  return true
+}
