@@ -130,12 +130,13 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 // tray tells what is left (PWG 5100.13, 5.6.23), in the units of RFC 3805.
 func (p *Printer) tray() string {
 	unit, name := "items", "roll"
-	switch p.stock.Kind {
-	case stock.Tape:
+	switch p.stock.Unit() {
+	case stock.InLength:
 		unit = "micrometers"
-	case stock.Sheet:
-		unit, name = "sheets", "tray"
-	case stock.Plate:
+	case stock.InSheets:
+		unit = "sheets"
+	}
+	if p.stock.Flat() {
 		name = "tray"
 	}
 	return fmt.Sprintf("type=other;mediafeed=0;mediaxfeed=0;maxcapacity=%d;level=%d;unit=%s;status=0;name=%s;",

@@ -147,13 +147,13 @@ func (p *Printer) full() int {
 	switch {
 	case p.config.Labels > 0 && p.stock.Number == p.config.Stock.Number:
 		return p.config.Labels
-	case p.stock.Kind == stock.Tape && p.stock.Roll != nil:
+	case p.stock.Unit() == stock.InLength && p.stock.Roll != nil:
 		return int(p.stock.Roll.Length(p.stock.Roll.Outside))
-	case p.stock.Kind == stock.Tape:
+	case p.stock.Unit() == stock.InLength:
 		return 30_000_000
-	case p.stock.Kind == stock.Sheet:
+	case p.stock.Unit() == stock.InSheets:
 		return 100
-	case p.stock.Kind == stock.Plate:
+	case p.stock.Flat():
 		return 50
 	case p.stock.Pieces() > 0:
 		return p.stock.Pieces()

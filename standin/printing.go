@@ -156,7 +156,7 @@ func (p *Printer) fits(j *job) bool {
 	const tolerance = 300 * measure.Micrometre
 	near := func(a, b measure.Length) bool { return a-b <= tolerance && b-a <= tolerance }
 	width, length := p.stock.PageSize()
-	return j.Width == 0 || near(j.Width, width) && (p.stock.Kind == stock.Tape || near(j.Length, length))
+	return j.Width == 0 || near(j.Width, width) && (p.stock.Unit() == stock.InLength || near(j.Length, length))
 }
 
 // feed takes the time that a page of so many dots and the gap after it need.

@@ -55,10 +55,10 @@ var errRollEmpty = errors.New("the roll is empty")
 // units returns what is used up of a stock by a page of so many dots: micrometres of a tape, sheets,
 // or pieces.
 func units(s stock.Stock, height int, r measure.Resolution) int {
-	switch {
-	case s.Kind == stock.Tape:
+	switch s.Unit() {
+	case stock.InLength:
 		return int(r.Length(height) + s.Gap)
-	case s.Kind == stock.Sheet:
+	case stock.InSheets:
 		return 1
 	}
 	return s.Across()

@@ -138,10 +138,7 @@ func Pages(s stock.Stock, n, used int) int {
 
 // Web returns how much of the web n labels take, in millimetres.
 func Web(s stock.Stock, n int) float64 {
-	if s.Kind == stock.Sheet {
-		return s.Sheet.Height.Millimetres() * float64(Pages(s, n, 0))
-	}
-	return s.Pitch().Millimetres() * float64(Pages(s, n, 0))
+	return s.PagePitch().Millimetres() * float64(Pages(s, n, 0))
 }
 
 // Time returns how long so much web needs at a speed in mm/s; 0 where the speed is not known.

@@ -149,8 +149,7 @@ func luminance(colour string) float64 {
 // rounded corners.
 func (c *Checker) outline(box render.Box, element *design.Element, say sayer) bool {
 	s := &c.design.Stock
-	if s.Shape == stock.Rectangle || s.Shape == "" || s.Kind != stock.DieCut && s.Kind != stock.Sheet &&
-		s.Kind != stock.Plate {
+	if s.Shape == stock.Rectangle || s.Shape == "" || !s.Outlined() {
 		return false
 	}
 	w, h := c.layers.Size()

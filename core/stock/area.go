@@ -26,9 +26,7 @@ func Printable(s Stock, p Printer, u Setup, lane int) Area {
 	a := Area{Width: r.Dots(s.PieceWidth()), Height: r.Dots(s.Length)}
 	// The head, as seen from the piece: an offset moves the print, and so what the head reaches.
 	headLeft := p.headAt(s.WebWidth()) - s.LaneAt(lane) + u.Across
-	if s.Kind == Plate {
-		headLeft = u.Across
-	} else if s.Kind == Sheet {
+	if s.Flat() {
 		x, _ := s.OnPage(lane)
 		headLeft = u.Across - x
 	}
@@ -42,15 +40,7 @@ func Printable(s Stock, p Printer, u Setup, lane int) Area {
 		a.Bands = append(a.Bands, Band{X: r.Dots(end + right), Width: r.Dots(end+s.Width+left) - r.Dots(end+right),
 			Height: a.Height})
 	}
-	if s.Flag != nil {
-		a.Bands = append(a.Bands, Band{Y: r.Dots(s.Face()), Width: a.Width,
-			Height: r.Dots(s.Face()+s.Flag.Round) - r.Dots(s.Face())})
-	}
-	if s.Plate != nil {
-		for _, h := range s.Plate.Holes {
-			a.Keep = append(a.Keep, Disc{r.Dots(h.X), r.Dots(h.Y), r.Dots(h.Diameter/2 + s.Plate.Clearance)})
-		}
-	}
+	s.form().keepFree(s, r, &a)
 	return a
 }
 

@@ -36,8 +36,8 @@ func (s Stock) FaceColour() string {
 // InkColour returns the colour that an ink has on a stock, #RRGGBB: marking a plate lays its core bare,
 // a name that is a colour is that colour, and spot colours have the colours their names say.
 func (s Stock) InkColour(ink Ink) string {
-	if s.Kind == Plate && s.Plate != nil && s.Plate.Core != "" && ink == Black {
-		return s.Plate.Core
+	if colour := s.form().inkColour(ink); colour != "" {
+		return colour
 	}
 	if isColour(string(ink)) {
 		return strings.ToUpper(string(ink))

@@ -56,7 +56,7 @@ func (l *Loaded) Misfit(needs Stock) *Reason {
 		return nil
 	}
 	w, h := needs.PageSize()
-	if l.near(l.Width, w) && (needs.Kind == Tape || l.near(l.Length, h)) {
+	if l.near(l.Width, w) && (needs.Unit() == InLength || l.near(l.Length, h)) {
 		return nil
 	}
 	has := l.Name

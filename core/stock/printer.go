@@ -138,7 +138,7 @@ func Fit(s Stock, p Printer) []Reason {
 			"or keep the print away from it.",
 			p.called(), p.HeadWidth(), over, s.Width-over)
 	}
-	if s.Kind == Tape && s.Tape.ByContent {
+	if s.ByContent() {
 		if s.Tape.most() > p.LongestLabel() {
 			r.add("tape.most", "Pieces of up to %v are too long for %s, which prints up to %v: allow no more.",
 				s.Tape.most(), p.called(), p.LongestLabel())
@@ -150,7 +150,7 @@ func Fit(s Stock, p Printer) []Reason {
 		r.add("length", "The label is %v long and %s takes at least %v: choose one that is %v longer.", s.Length,
 			p.called(), p.MinLength, p.MinLength-s.Length)
 	}
-	if found := s.Found(); found != Continuous && s.Kind != Plate && s.Kind != Sheet &&
+	if found := s.Found(); found != Continuous && !s.Flat() &&
 		!slices.Contains(p.sensors(), found) {
 		r.add("tracking", "%s has no sensor for a %s; it finds %s.", p.called(), found, list(p.sensors()))
 	}
@@ -169,7 +169,7 @@ func (s Stock) called() string { return cmp.Or(s.Name, "this stock") }
 
 // beyond returns how much of the outermost labels lies left and right of the head.
 func (p Printer) beyond(s Stock) (left, right measure.Length) {
-	if s.Kind == Sheet || s.Kind == Plate {
+	if s.Flat() {
 		return 0, max(s.WebWidth()-p.HeadWidth(), 0)
 	}
 	head := p.headAt(s.WebWidth())

@@ -35,9 +35,6 @@ const (
 	Sheet  Kind = "sheet"   // labels on a page
 )
 
-// Kinds returns all kinds.
-func Kinds() []Kind { return []Kind{DieCut, Tape, Sleeve, Wrap, Flag, Plate, Sheet} }
-
 // A Shape is the outline of a label.
 type Shape string
 
@@ -145,10 +142,7 @@ func (s Stock) Across() int { return max(s.Lanes, 1) }
 
 // WebWidth returns the width of the whole web, page or plate.
 func (s Stock) WebWidth() measure.Length {
-	if s.Kind == Sheet && s.Sheet != nil {
-		return s.Sheet.Width
-	}
-	return s.EdgeLeft + s.rowWidth() + s.EdgeRight
+	return s.form().webWidth(s)
 }
 
 // Pitch returns the way the web moves for one row of pieces: length and gap.
@@ -167,13 +161,10 @@ func (s Stock) rowWidth() measure.Length {
 
 // Found returns how a printer finds the pieces.
 func (s Stock) Found() Tracking {
-	switch {
-	case s.Tracking != "":
+	if s.Tracking != "" {
 		return s.Tracking
-	case s.Gap == 0 || s.Kind == Tape:
-		return Continuous
 	}
-	return Gap
+	return s.form().found(s)
 }
 
 // A Reason says why something cannot be, with the figures that clash and what to do.
@@ -203,7 +194,7 @@ func (s Stock) Check() []Reason {
 	var r reasons
 	r.within("width", "A width", s.Width, 2*mm, 2000*mm)
 	least := 2 * mm
-	if s.Kind == Tape && s.Tape != nil && s.Tape.ByContent {
+	if s.ByContent() {
 		least = 0 // each piece has a length of its own
 	}
 	r.within("length", "A length", s.Length, least, 5000*mm)
@@ -228,23 +219,7 @@ func (s Stock) Check() []Reason {
 	if s.Roll != nil {
 		s.Roll.check(&r)
 	}
-	switch s.Kind {
-	case DieCut:
-	case Tape:
-		s.Tape.check(&r, s)
-	case Sleeve:
-		s.Sleeve.check(&r, s)
-	case Wrap:
-		s.Wrap.check(&r, s)
-	case Flag:
-		s.Flag.check(&r, s)
-	case Plate:
-		s.Plate.check(&r, s)
-	case Sheet:
-		s.Sheet.check(&r, s)
-	default:
-		r.add("kind", "The kind of stock %q is not known; use one of %v.", s.Kind, Kinds())
-	}
+	s.checkForm(&r)
 	return r
 }
 

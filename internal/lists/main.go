@@ -10,6 +10,7 @@ import (
 	"regexp"
 	"strings"
 
+	"oddspool/core/stock"
 	"oddspool/core/symbology"
 )
 
@@ -22,6 +23,9 @@ func lists() map[string][]string {
 	lists["purposes"] = []string{""}
 	for _, purpose := range symbology.Purposes() {
 		lists["purposes"] = append(lists["purposes"], string(purpose))
+	}
+	for _, kind := range stock.Kinds() {
+		lists["stocks"] = append(lists["stocks"], string(kind))
 	}
 	return lists
 }

@@ -11,6 +11,7 @@ import (
 	"oddspool/core/measure"
 	"oddspool/core/stock"
 	"oddspool/core/stock/catalogue"
+	"oddspool/core/stock/stocktest"
 )
 
 func TestEveryStockIsPossibleAndTellsItselfFromOthers(t *testing.T) {
@@ -18,7 +19,7 @@ func TestEveryStockIsPossibleAndTellsItselfFromOthers(t *testing.T) {
 	require.GreaterOrEqual(t, len(all), 80)
 	kinds, numbers := map[stock.Kind]int{}, map[string]bool{}
 	for _, s := range all {
-		require.Empty(t, s.Check(), "%s %s", s.Number, s.Name)
+		t.Run(s.Number, func(t *testing.T) { stocktest.Run(t, s) })
 		require.False(t, numbers[s.Number])
 		require.NotEmpty(t, s.Material)
 		require.NotEmpty(t, s.Purpose)

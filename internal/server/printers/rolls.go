@@ -42,7 +42,8 @@ func (s *Printers) TakeRoll(ctx context.Context, req api.TakeRollRequestObject) 
 func (s *Printers) RollPlan(ctx context.Context, on *stock.Stock, printer *stock.Printer, loaded *stock.Loaded, labels,
 	rest int, web float64) (*api.RollPlan, error) {
 	inLength := loaded != nil && loaded.LeftLength >= 0
-	if loaded == nil || !inLength && loaded.Left < 0 || labels == 0 || (inLength || on.Kind == stock.Tape) && web == 0 {
+	if loaded == nil || !inLength && loaded.Left < 0 || labels == 0 || (inLength || on.Unit() == stock.InLength) &&
+		web == 0 {
 		return nil, nil //nolint:nilnil // there is no plan, and that is no error
 	}
 	rolls, err := s.Store.Rolls(ctx, on.Number)
@@ -53,7 +54,7 @@ func (s *Printers) RollPlan(ctx context.Context, on *stock.Stock, printer *stock
 	// of which each label takes its part
 	ofLength := func(length measure.Length) int { return int(length.Millimetres() / (web / float64(labels))) }
 	ofPieces := func(n int) int {
-		if on.Kind == stock.Sheet {
+		if on.Unit() == stock.InSheets {
 			return n * per
 		}
 		return n
@@ -71,7 +72,7 @@ func (s *Printers) RollPlan(ctx context.Context, on *stock.Stock, printer *stock
 		left[0] = ofLength(loaded.LeftLength)
 	}
 	for _, r := range rolls {
-		if on.Kind == stock.Tape {
+		if on.Unit() == stock.InLength {
 			left = append(left, ofLength(measure.Length(r.Left)))
 		} else {
 			left = append(left, ofPieces(int(r.Left)))

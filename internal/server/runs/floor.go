@@ -121,7 +121,7 @@ func (s *Runs) floorPrinter(ctx context.Context, p store.Printer, stocks []store
 	}
 	if found := printers.Matching(stocks, p.Loaded(status.Loaded)); found != nil {
 		entry := printers.ToStock(*found)
-		if shown.Stock = &entry; shown.Unit == api.Labels && found.About.V.Kind == stock.Sheet {
+		if shown.Stock = &entry; shown.Unit == api.Labels && found.About.V.Unit() == stock.InSheets {
 			shown.Unit = api.Sheets
 		}
 	}

@@ -50,7 +50,7 @@ func (s *Runs) StartPrint(ctx context.Context, req api.StartPrintRequestObject) 
 		if order.Fill == batch.FillThrough {
 			return nil, wholeSheetFirst.With()
 		}
-		if places := d.Stock.PerPage(); d.Stock.Kind != stock.Sheet || order.Start >= places {
+		if places := d.Stock.PerPage(); d.Stock.Unit() != stock.InSheets || order.Start >= places {
 			return nil, sheetUsedUp.With(order.Start, sheetPlaces(&d.Stock))
 		}
 	}

@@ -90,7 +90,7 @@ func (s *Runs) separatorDesign(ctx context.Context, own *design.Design, part *st
 func sameWeb(a, b *stock.Stock) bool {
 	w, h := a.PageSize()
 	ow, oh := b.PageSize()
-	return a.Kind == b.Kind && w == ow && (h == oh || a.Kind == stock.Tape) && a.PerPage() == b.PerPage() &&
+	return a.Kind == b.Kind && w == ow && (h == oh || a.Unit() == stock.InLength) && a.PerPage() == b.PerPage() &&
 		a.Found() == b.Found()
 }
 

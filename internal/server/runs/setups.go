@@ -13,7 +13,7 @@ import (
 )
 
 func sheetPlaces(on *stock.Stock) string {
-	if on.Kind != stock.Sheet {
+	if on.Unit() != stock.InSheets {
 		return on.Name + " has no sheets"
 	}
 	return fmt.Sprintf("a sheet of %s has %d", on.Name, on.PerPage())

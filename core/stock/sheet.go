@@ -2,42 +2,10 @@ package stock
 
 import "oddspool/core/measure"
 
-// Rigid is a plate or tag, marked with vectors.
-type Rigid struct {
-	Holes     []Hole         `json:"holes,omitempty"`
-	Clearance measure.Length `json:"clearance,omitempty"` // round each hole, to be kept free
-	Core      string         `json:"core,omitempty"`      // colour under the face, that engraving shows, #RRGGBB
-}
-
-// A Hole is for a rivet or a tie; its place is its centre, from the top left of the plate.
-type Hole struct {
-	X        measure.Length `json:"x"`
-	Y        measure.Length `json:"y"`
-	Diameter measure.Length `json:"diameter"`
-}
-
-func (p *Rigid) check(r *reasons, s Stock) {
-	if p == nil {
-		r.add("plate", `A plate needs its make: "plate": {"holes": […]}.`)
-		return
-	}
-	r.within("plate.clearance", "A clearance", p.Clearance, 0, 20*mm)
-	if p.Core != "" && !isColour(p.Core) {
-		r.add("plate.core", "%q is no colour; write it like #F7C600.", p.Core)
-	}
-	for i, h := range p.Holes {
-		half := h.Diameter / 2
-		if h.Diameter < measure.Millimetre/2 {
-			r.add("plate.holes", "Hole %d is %v wide; a hole is at least 0.5 mm.", i+1, h.Diameter)
-		} else if h.X-half < 0 || h.Y-half < 0 || h.X+half > s.Width || h.Y+half > s.Length {
-			r.add("plate.holes", "Hole %d, %v wide at %v, %v, does not lie in the plate of %v × %v.", i+1, h.Diameter,
-				h.X, h.Y, s.Width, s.Length)
-		}
-	}
-}
-
 // Page is a sheet of labels: Width and Length of the stock are those of one label.
 type Page struct {
+	label `json:"-"`
+
 	Width   measure.Length `json:"width"`
 	Height  measure.Length `json:"height"`
 	Left    measure.Length `json:"left"` // from the page's edge to the first column
@@ -51,10 +19,6 @@ type Page struct {
 }
 
 func (p *Page) check(r *reasons, s Stock) {
-	if p == nil {
-		r.add("sheet", `A sheet needs its page: "sheet": {…}.`)
-		return
-	}
 	r.within("sheet.width", "A page width", p.Width, 20*mm, 2000*mm)
 	r.within("sheet.height", "A page height", p.Height, 20*mm, 2000*mm)
 	if p.Columns < 1 || p.Rows < 1 || p.Columns > 200 || p.Rows > 200 {
@@ -90,4 +54,15 @@ func (p *Page) Place(n, start int) (page, column, row int) {
 		return page, n / p.Rows, n % p.Rows
 	}
 	return page, n % p.Columns, n / p.Columns
+}
+
+func (p *Page) flat() bool                                    { return true }
+func (p *Page) unit() Unit                                    { return InSheets }
+func (p *Page) webWidth(Stock) measure.Length                 { return p.Width }
+func (p *Page) pageSize(Stock) (width, length measure.Length) { return p.Width, p.Height }
+func (p *Page) perPage(Stock) int                             { return p.Places() }
+
+func (p *Page) onPage(_ Stock, i int) (x, y measure.Length) {
+	_, column, row := p.Place(i, 0)
+	return p.Left + measure.Length(column)*p.PitchX, p.Top + measure.Length(row)*p.PitchY
 }
