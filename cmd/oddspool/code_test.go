@@ -14,27 +14,6 @@ import (
 	"oddspool/core/symbology"
 )
 
-// written is what each symbology says in the tests.
-var written = map[symbology.ID]string{
-	symbology.Code128: "952N0307B-0417", symbology.GS1128: "(01)09521234543213(10)26K104", symbology.Code39: "KELP-104",
-	symbology.Code39Full: "Kelp 104",
-	symbology.Code93:     "Kelp-104", symbology.Codabar: "A40156B", symbology.Interleaved: "12345670",
-	symbology.ITF14: "1540014128876", symbology.EAN13: "952123454321",
-	symbology.EAN8: "9521234", symbology.UPCA: "01234500006", symbology.UPCE: "012345000065",
-	symbology.Code11: "104-26", symbology.MSI: "1042026",
-	symbology.Pharmacode: "1042", symbology.MicroQR: "KELP-104", symbology.DataBar: "(01)09521234543213",
-	symbology.QR: "https://brinewick.example/lot/26K104", symbology.GS1QR: "(01)09521234543213(10)26K104",
-	symbology.DataMatrix:    "952N0307B-0417 lot 26K104",
-	symbology.GS1DataMatrix: "(01)09521234543213(10)26K104", symbology.Aztec: "Berth 7, crate 104",
-	symbology.GS1Aztec:  "(01)09521234543213(10)26K104(21)7",
-	symbology.GS1LinkQR: "(01)09521234543213(10)26K104", symbology.GS1LinkDataMatrix: "(01)09521234543213(10)26K104",
-	symbology.DataBarStacked: "(01)09521234543213", symbology.DataBarStackedLow: "(01)09521234543213",
-	symbology.RMQR: "KELP-104", symbology.DataBarLimited: "(01)09521234543213",
-	symbology.DataBarExpanded:        "(01)99521234543216(3103)001750",
-	symbology.DataBarExpandedStacked: "(01)99521234543216(3103)001750(10)26K104", symbology.MicroPDF417: "Crate 104",
-	symbology.PDF417: "Manifest 26K104, 12 crates of dulse",
-}
-
 // read asks independent readers what a picture says: ZXing's, zbar's, and libdmtx's.
 func read(t *testing.T, id symbology.ID, file string) (texts []string) {
 	t.Helper()
@@ -58,13 +37,12 @@ func read(t *testing.T, id symbology.ID, file string) (texts []string) {
 // Every symbology is read by readers that share nothing with the encoders: at each resolution, in all
 // quarter turns, at the smallest module that the printer makes of what the guide goes down to.
 func TestEverySymbologyIsReadByOthers(t *testing.T) {
-	require.Len(t, written, len(symbology.All()))
 	folder := t.TempDir()
 	for _, guide := range symbology.All() {
 		for _, perMillimetre := range []int{8, 12, 24} {
 			for _, turn := range []int{0, 90, 180, 270} {
 				file := filepath.Join(folder, "code.png")
-				code, out, errors := do("code", "-symbology", string(guide.ID), "-data", written[guide.ID],
+				code, out, errors := do("code", "-symbology", string(guide.ID), "-data", guide.Example,
 					"-dots-per-mm", fmt.Sprint(perMillimetre),
 					"-module", fmt.Sprintf("%gmm", float64(guide.Least)/1000), "-option", "fit=not smaller", "-height",
 					"12mm", "-turn", fmt.Sprint(turn), "-out", file)
@@ -76,7 +54,8 @@ func TestEverySymbologyIsReadByOthers(t *testing.T) {
 				}
 				require.GreaterOrEqual(t, made.Module*1000+0.5, float64(guide.Least))
 				switch guide.ID {
-				case symbology.Code11, symbology.MSI, symbology.Pharmacode:
+				case symbology.Code11, symbology.MSI, symbology.Pharmacode, symbology.Industrial2of5,
+					symbology.IATA2of5, symbology.Matrix2of5, symbology.Telepen, symbology.TelepenNumeric:
 					continue // no reader at hand has them; package symbology decodes them by their definitions
 				case symbology.DataBarLimited, symbology.DataBarStacked, symbology.DataBarStackedLow, symbology.RMQR,
 					symbology.DataBarExpandedStacked, symbology.MicroPDF417:
@@ -87,9 +66,9 @@ func TestEverySymbologyIsReadByOthers(t *testing.T) {
 				said := strings.ReplaceAll(made.Says, "\x1d", "")
 				switch guide.ID {
 				case symbology.Code39Full:
-					said = "Kelp 104"
+					said = guide.Example
 				case symbology.DataBarExpanded: // this reader writes the identifiers in brackets
-					said = written[guide.ID]
+					said = guide.Example
 				case symbology.DataBar: // and leaves this one away
 					said = strings.TrimPrefix(said, "01")
 				}

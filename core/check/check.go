@@ -46,6 +46,9 @@ var rules = []Rule{
 	{"mod11-10", "MOD 11,10", "ISO/IEC 7064, 8", digits, 1, func(s string) string { return string(Mod1110(s)) }},
 	{"mod37-36", "MOD 37,36", "ISO/IEC 7064, 8", alphanumeric, 1, func(s string) string { return string(Mod3736(s)) }},
 	{"mod37-2", "MOD 37-2", "ISO/IEC 7064, 7", alphanumeric, 1, func(s string) string { return string(Mod372(s)) }},
+	{"s10", "modulo 11 of postal items", "UPU S10, 7.3", digits, 1, func(s string) string { return string(S10(s)) }},
+	{"mod10-4-9", "modulo 10, weights 4 and 9", "the German post's own", digits, 1,
+		func(s string) string { return string(FourNine(s)) }},
 	{"gs1-model", "check characters of a Global Model Number", "GS1 General Specifications, 7.9.5", Set82, 2, Model},
 }
 
@@ -219,4 +222,53 @@ func Model(text string) string {
 	}
 	sum %= modulus
 	return string([]byte{letters[sum/base], letters[sum%base]})
+}
+
+// FourNine returns the check digit of the German post's codes: weights 4 and 9 in turn from the left, modulo 10.
+func FourNine(digits string) byte {
+	sum := 0
+	for i := range len(digits) {
+		sum += int(digits[i]-'0') * (4 + 5*(i%2))
+	}
+	return '0' + byte(10-sum%10)%10
+}
+
+// PZN returns the check digit of a pharmacy product's number: weights from first on, one more for each digit, modulo
+// 11. It is empty where that gives 10, which no number has.
+func PZN(digits string, first int) string {
+	sum := 0
+	for i := range len(digits) {
+		sum += int(digits[i]-'0') * (first + i)
+	}
+	if sum%11 == 10 {
+		return ""
+	}
+	return string(rune('0' + sum%11))
+}
+
+// Code32 returns the check digit of Code 32: every second digit doubled, and its digits added, modulo 10.
+func Code32(digits string) string {
+	sum := 0
+	for i := range len(digits) {
+		n := int(digits[i]-'0') * (1 + i%2)
+		sum += n/10 + n%10
+	}
+	return string(rune('0' + sum%10))
+}
+
+// S10 returns the check digit of the eight digits of a postal item (UPU S10, 7.3): weights 8 6 4 2 3 5 9 7 from the
+// left, what is left to 11; of 10 it is 0, of 11 it is 5.
+func S10(digits string) byte {
+	weights, sum := [8]int{8, 6, 4, 2, 3, 5, 9, 7}, 0
+	for i := range len(digits) {
+		sum += int(digits[i]-'0') * weights[i%len(weights)]
+	}
+	switch n := 11 - sum%11; n {
+	case 10:
+		return '0'
+	case 11:
+		return '5'
+	default:
+		return '0' + byte(n)
+	}
 }

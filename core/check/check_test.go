@@ -43,7 +43,8 @@ func TestRulesFindWhatTypistsDo(t *testing.T) {
 		for i := range data {
 			wrong := data[:i] + string('0'+(data[i]-'0'+1)%10) + data[i+1:]
 			require.False(t, r.Holds(wrong+sum), "%s: %s", r.Name, wrong)
-			if i == 0 || r.Name == "gs1" || r.Name == "luhn" || r.Name == "mod43" || r.Name == "mod11-10" {
+			if i == 0 || r.Name == "gs1" || r.Name == "luhn" || r.Name == "mod43" || r.Name == "mod11-10" ||
+				r.Name == "mod10-4-9" {
 				continue
 			}
 			swapped := data[:i-1] + data[i:i+1] + data[i-1:i] + data[i+1:]

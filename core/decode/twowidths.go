@@ -112,3 +112,46 @@ func Interleaved(widths []int) (Message, error) {
 	}
 	return w.message(false), nil
 }
+
+// barsOnly reads the codes of the family in which bars alone say something, from what stands before and behind the
+// digits.
+func barsOnly(widths []int, start, stop string) (Message, error) {
+	const digit = 10
+	n := len(widths) - len(start) - len(stop)
+	if n < digit || n%digit != 0 || pattern2(widths[:len(start)]) != start || pattern2(widths[len(start)+n:]) != stop {
+		return Message{}, ErrPattern
+	}
+	w := newWriter()
+	for at := len(start); at < len(start)+n; at += digit {
+		var bars []int
+		for i := at; i < at+digit; i += 2 {
+			if bars = append(bars, widths[i]); widths[i+1] != 1 {
+				return Message{}, ErrPattern
+			}
+		}
+		d, known := twoOfFive[pattern2(bars)]
+		if !known {
+			return Message{}, ErrPattern
+		}
+		w.byte(d)
+	}
+	return w.message(false), nil
+}
+
+// Industrial2of5 reads Industrial 2 of 5.
+func Industrial2of5(widths []int) (Message, error) { return barsOnly(widths, "212111", "21112") }
+
+// IATA2of5 reads IATA 2 of 5.
+func IATA2of5(widths []int) (Message, error) { return barsOnly(widths, "1111", "211") }
+
+var matrix2of5 = discreteOf(5, "0123456789*", "11221", "21112", "12112", "22111", "11212", "21211", "12211", "11122",
+	"21121", "12121", "21111")
+
+// Matrix2of5 reads Matrix 2 of 5.
+func Matrix2of5(widths []int) (Message, error) {
+	characters, err := matrix2of5.read(widths)
+	if err != nil {
+		return Message{}, err
+	}
+	return between(characters, "*", "*")
+}

@@ -86,6 +86,7 @@ var properties = map[string]property{
 		unit("")},
 	"code.shape": {"shape", "the usual", unit("")}, "code.size": {"size in modules", "the smallest", unit("")},
 	"code.bytes":      {"characters as bytes", "no", yes},
+	"code.checkRule":  {"rule of the check characters", "the usual", unit("")},
 	"code.checkDigit": {"check digit of GTINs", "by their length", unit("")},
 	"code.columns":    {"columns", "as many as suit", unit("")}, "code.host": {"host of the link", "the usual",
 		unit("")},

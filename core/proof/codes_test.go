@@ -46,27 +46,8 @@ func withFigures(findings []proof.Finding) []proof.Finding {
 
 // Codes of every symbology are read back from their dots as meant, in each quarter turn.
 func TestEveryCodeIsReadBack(t *testing.T) {
-	data := map[symbology.ID]string{
-		symbology.GS1128: "(01)09521234543213(10)26K104", symbology.GS1QR: "(01)09521234543213(10)26K104",
-		symbology.GS1DataMatrix: "(01)09521234543213(10)26K104",
-		symbology.ITF14:         "1540014128876", symbology.DataBar: "(01)09521234543213",
-		symbology.EAN13: "952123454321",
-		symbology.EAN8:  "9521234", symbology.UPCA: "01234500006", symbology.UPCE: "012345000065",
-		symbology.Interleaved: "123456", symbology.Codabar: "A123B", symbology.Code11: "123-4", symbology.MSI: "1234",
-		symbology.Pharmacode:        "1234",
-		symbology.GS1LinkQR:         "(01)09521234543213(10)26K104",
-		symbology.GS1LinkDataMatrix: "(01)09521234543213(10)26K104",
-		symbology.GS1Aztec:          "(01)09521234543213(10)26K104(21)7",
-		symbology.DataBarStacked:    "(01)09521234543213", symbology.DataBarStackedLow: "(01)09521234543213",
-		symbology.DataBarLimited:         "(01)09521234543213",
-		symbology.DataBarExpanded:        "(01)99521234543216(3103)001750",
-		symbology.DataBarExpandedStacked: "(01)99521234543216(3103)001750(10)26K104",
-	}
 	for _, guide := range symbology.All() {
-		says := data[guide.ID]
-		if says == "" {
-			says = "KELP 104"
-		}
+		says := guide.Example
 		for _, turn := range []measure.Turn{0, 90, 180, 270} {
 			for _, looks := range []design.CodeLooks{{Readable: design.None}, {}, {Narrower: 1}} {
 				e := of(guide.ID, looks, 5*mm, 5*mm, 110*mm, 60*mm)
@@ -289,31 +270,6 @@ func BenchmarkReadBackTwoCodes(b *testing.B) {
 	}
 }
 
-// meant is what each symbology says in these tests.
-func meant(id symbology.ID) string {
-	switch id {
-	case symbology.EAN13, symbology.DataBar, symbology.DataBarStacked, symbology.DataBarStackedLow,
-		symbology.DataBarLimited:
-		return "9521234543213"
-	case symbology.EAN8:
-		return "95212340"
-	case symbology.UPCA, symbology.UPCE:
-		return "012345000065"
-	case symbology.ITF14:
-		return "15400141288763"
-	case symbology.Interleaved, symbology.MSI:
-		return "104026"
-	case symbology.Codabar, symbology.Code11:
-		return "104-26"
-	case symbology.Pharmacode:
-		return "1042"
-	}
-	if symbology.Of(id).GS1 {
-		return "(01)09521234543213(10)26K104"
-	}
-	return "KELP-104"
-}
-
 // alone returns a design of one code with room around it, and where its bars and its quiet zone lie.
 func alone(t *testing.T, id symbology.ID, turn measure.Turn) (d *design.Design, bars, quiet render.Box,
 	dot measure.Length) {
@@ -321,7 +277,7 @@ func alone(t *testing.T, id symbology.ID, turn measure.Turn) (d *design.Design, 
 	if turn.Sideways() {
 		e.Width, e.Height = e.Height, e.Width
 	}
-	e.Turn, e.Says = turn, []design.Piece{{Text: meant(id)}}
+	e.Turn, e.Says = turn, []design.Piece{{Text: symbology.Of(id).Example}}
 	d = label(e)
 	d.Stock.Width, d.Stock.Length, d.Printer.HeadDots = 130*mm, 130*mm, 1200
 	checker, err := proof.NewChecker(d, nil)

@@ -3,6 +3,7 @@ package symbology
 import (
 	"strings"
 
+	"oddspool/core/check"
 	"oddspool/core/decode"
 )
 
@@ -18,7 +19,7 @@ var codabarKind = Kind{
 	Readers: anyScanner,
 	Uses:    "libraries, blood bags, old parcels",
 	Quiet:   10, Least: 190,
-	Options: []Option{checkCharacter, ratio},
+	Options: []Option{checkCharacter, checkGiven, checkRules("modulo 16", "luhn"), ratio},
 	Encode:  (*Symbol).codabar, Widths: decode.Codabar,
 }
 
@@ -49,13 +50,9 @@ func (s *Symbol) codabar(text string, o Options) error {
 				"between A, B, C or D.", printableRune(r), position)
 		}
 	}
-	if o.Check { // EN 798, annex A: modulo 16 over all characters, start and stop included
-		sum := strings.IndexByte(codabarLetters, begin) + strings.IndexByte(codabarLetters, end)
-		for i := range len(data) {
-			sum += strings.IndexByte(codabarLetters, data[i])
-		}
-		value := (16 - sum%16) % 16
-		data += codabarLetters[value : value+1]
+	data, err := withCheck(data, o, 1, func(body string) string { return codabarCheck(body, begin, end, o.CheckRule) })
+	if err != nil {
+		return err
 	}
 	if len(data) > longest {
 		return wrong(0, "%d characters are too many for one Codabar; it takes up to %d.", len(data), longest)
@@ -69,4 +66,24 @@ func (s *Symbol) codabar(text string, o Options) error {
 		s.twoWidths(codabarPatterns[strings.IndexByte(codabarLetters, all[i])], 7)
 	}
 	return nil
+}
+
+// codabarCheck returns the check character: modulo 16 over all characters, start and stop included (EN 798, annex A),
+// or Luhn's over the digits, as libraries have it.
+func codabarCheck(body string, begin, end byte, rule string) string {
+	if rule == "luhn" {
+		digits := strings.Map(func(r rune) rune {
+			if r < '0' || r > '9' {
+				return -1
+			}
+			return r
+		}, body)
+		return string(check.Luhn(digits))
+	}
+	sum := strings.IndexByte(codabarLetters, begin) + strings.IndexByte(codabarLetters, end)
+	for i := range len(body) {
+		sum += strings.IndexByte(codabarLetters, body[i])
+	}
+	value := (16 - sum%16) % 16
+	return codabarLetters[value : value+1]
 }

@@ -19,7 +19,7 @@ var code39Kind = Kind{
 	Readers: anyScanner,
 	Uses:    "old systems, badges, parts of vehicles",
 	Quiet:   10, Least: 190,
-	Options: []Option{checkCharacter, ratio},
+	Options: []Option{checkCharacter, checkGiven, ratio},
 	Denser:  DataMatrix,
 	Encode:  (*Symbol).code39, Widths: decode.Code39,
 }
@@ -36,7 +36,7 @@ var code39FullKind = Kind{
 	Readers: "scanners that are told so",
 	Uses:    "old systems that need small letters",
 	Quiet:   10, Least: 190,
-	Options: []Option{checkCharacter, ratio},
+	Options: []Option{checkCharacter, checkGiven, ratio},
 	Denser:  DataMatrix,
 	Encode:  (*Symbol).code39Full, Widths: decode.Code39,
 }
@@ -74,8 +74,9 @@ func (s *Symbol) code39(text string, o Options) error {
 
 // code39Raw encodes characters of Code 39 that stand for text.
 func (s *Symbol) code39Raw(name, raw, text string, o Options) error {
-	if o.Check {
-		raw += string(check.Mod43(raw))
+	raw, err := withCheck(raw, o, 1, func(body string) string { return string(check.Mod43(body)) })
+	if err != nil {
+		return err
 	}
 	if len(raw) > code39Longest {
 		return wrong(0, "%d characters are too many for one %s; it takes up to %d.", len(raw), name,

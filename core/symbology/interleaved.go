@@ -3,6 +3,7 @@ package symbology
 import (
 	"oddspool/core/check"
 	"oddspool/core/decode"
+	"oddspool/core/gs1"
 )
 
 // Interleaved is Interleaved 2 of 5.
@@ -17,7 +18,7 @@ var interleavedKind = Kind{
 	Readers: anyScanner,
 	Uses:    "numbers on cartons; a part of it can be read as a shorter number, so fix the length",
 	Quiet:   10, Least: 190,
-	Options: []Option{checkCharacter, ratio},
+	Options: []Option{checkCharacter, checkGiven, ratio},
 	Denser:  DataMatrix,
 	Encode:  (*Symbol).interleaved, Widths: decode.Interleaved,
 }
@@ -49,8 +50,9 @@ func (s *Symbol) interleaved(text string, o Options) error {
 	if err := onlyDigits(name, text); err != nil {
 		return err
 	}
-	if o.Check {
-		text += string(check.GS1(text))
+	text, err := withCheck(text, o, 1, func(body string) string { return string(check.GS1(body)) })
+	if err != nil {
+		return err
 	}
 	if len(text)%2 == 1 {
 		return wrong(0, "Interleaved 2 of 5 takes an even number of digits, and these are %d: put a 0 before "+
@@ -82,7 +84,7 @@ func (s *Symbol) itf14(text string, o Options) error {
 	if o.Ratio == 0 {
 		o.Ratio = 2.5
 	}
-	o.Check = false
+	o.Check, o.CheckDigit = false, gs1.AsItIs
 	if err := s.interleaved(digits, o); err != nil {
 		return err
 	}

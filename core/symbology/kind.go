@@ -37,6 +37,7 @@ type Kind struct {
 	GS1        bool `json:"gs1,omitempty"`        // holds application identifiers
 	Link       bool `json:"link,omitempty"`       // writes them as a web address
 	Reversed   bool `json:"reversed,omitempty"`   // may be printed light on dark as well: its readers look for both
+	Trade      bool `json:"trade,omitempty"`      // for the data of one trade: proposed behind all others
 	Denser     ID   `json:"denser,omitempty"`     // that holds the same in less room; empty: none
 
 	// Encode makes an empty symbol, whose quiet zones are set, the one that says text. Its options are checked already.
@@ -71,11 +72,13 @@ const (
 // kinds has all symbologies, linear ones first.
 var kinds = [...]*Kind{
 	&code128Kind, &gs1128Kind, &code39Kind, &code39FullKind, &code93Kind, &codabarKind, &interleavedKind,
-	&itf14Kind, &ean13Kind, &ean8Kind, &upcaKind, &upceKind, &code11Kind, &msiKind, &pharmacodeKind,
+	&industrial2of5Kind, &matrix2of5Kind, &iata2of5Kind, &identcodeKind, &leitcodeKind, &itf14Kind, &ean13Kind,
+	&ean8Kind, &upcaKind, &upceKind, &code11Kind, &msiKind,
+	&telepenKind, &telepenNumericKind, &pharmacodeKind, &pznKind, &code32Kind, &hibcCode39Kind, &hibcCode128Kind,
 	&dataBarKind, &dataBarStackedKind, &dataBarStackedLowKind, &dataBarLimitedKind, &dataBarExpandedKind,
 	&dataBarExpandedStackedKind, &qrKind, &gs1QRKind, &microQRKind, &rmqrKind, &dataMatrixKind,
 	&gs1DataMatrixKind, &aztecKind, &linkQRKind, &linkDataMatrixKind, &gs1AztecKind, &pdf417Kind,
-	&microPDF417Kind,
+	&microPDF417Kind, &hibcDataMatrixKind, &hibcQRKind,
 }
 
 // All returns all symbologies, linear ones first. They are not to be changed.

@@ -2,6 +2,7 @@ package symbology
 
 import (
 	"cmp"
+	"strings"
 
 	"oddspool/core/check"
 	"oddspool/core/decode"
@@ -19,8 +20,9 @@ var msiKind = Kind{
 	Readers: "few scanners unless told so",
 	Uses:    "shelves in shops",
 	Quiet:   12, Least: 190,
-	Options: []Option{checkCharacter, ratio},
-	Encode:  (*Symbol).msi, Widths: decode.MSI,
+	Options: []Option{checkCharacter, checkGiven, checkRules("modulo 10", "mod10-mod10", "mod11", "mod11-mod10"),
+		ratio},
+	Encode: (*Symbol).msi, Widths: decode.MSI,
 }
 
 // MSI: each digit is four bits, a bit a wide bar and a narrow space for 1, and the other way round
@@ -30,8 +32,16 @@ func (s *Symbol) msi(text string, o Options) error {
 	if err := onlyDigits(name, text); err != nil {
 		return err
 	}
-	if o.Check {
-		text += string(check.Luhn(text))
+	length := 1
+	if strings.HasSuffix(o.CheckRule, "-mod10") {
+		length = 2
+	}
+	text, err := withCheck(text, o, length, func(body string) string { return msiCheck(body, o.CheckRule) })
+	if err != nil {
+		return err
+	}
+	if strings.Contains(text, "X") {
+		return wrong(0, "The check digit of %s would be 10, which MSI cannot write.", strings.TrimRight(text, "X"))
 	}
 	if len(text) > longest {
 		return wrong(0, "%d digits are too many for one MSI; it takes up to %d.", len(text), longest)
@@ -49,4 +59,16 @@ func (s *Symbol) msi(text string, o Options) error {
 	}
 	s.Widths = append(s.Widths, 1, 2, 1)
 	return nil
+}
+
+// msiCheck returns the check digits of a rule: Luhn's; Luhn's twice; modulo 11 with weights 2 to 7; or that and Luhn's.
+func msiCheck(body, rule string) string {
+	first := string(check.Luhn(body))
+	if strings.HasPrefix(rule, "mod11") {
+		first = string(check.Mod11(body, 7))
+	}
+	if strings.HasSuffix(rule, "-mod10") && first != "X" {
+		return first + string(check.Luhn(body+first))
+	}
+	return first
 }

@@ -26,6 +26,8 @@ type Options struct {
 
 	CheckDigit gs1.CheckDigit `json:"checkDigit,omitempty"` // whether GTINs are given with their check digit
 
+	CheckRule string `json:"checkRule,omitempty"` // of the check characters; empty: the usual of the symbology
+
 	tellsLetters bool // bytes of ISO/IEC 8859-1 stand behind its ECI
 }
 
@@ -78,10 +80,39 @@ var (
 	ratio          = Option{ID: "ratio", Name: "Wide to narrow", Unset: "usual", Least: 2, Most: 3, Step: 0.1}
 	checkDigit     = Option{ID: "checkDigit", Name: "Check digit", Unset: "told by its length",
 		Choices: []Choice{{string(gs1.Given), "given"}, {string(gs1.Missing), "to be added"}}}
+	checkGiven = Option{ID: "checkDigit", Name: "Check character given", Unset: "no",
+		Choices: []Choice{{string(gs1.Given), "yes: it is checked"}}}
 	linkHost      = Option{ID: "host", Name: "Link begins", Unset: gs1.DefaultHost}
 	westernOption = Option{ID: "letters", Name: "Western letters", Unset: "told where there is room",
 		Choices: []Choice{{string(LettersTold), "told, if larger"}, {string(LettersPlain), "plain: my readers know"}}}
 )
+
+// checkRules are the rules that a check character may have.
+func checkRules(usual string, rules ...string) Option {
+	return Option{ID: "checkRule", Name: "Its rule", Unset: usual, Choices: choices(rules)}
+}
+
+// withCheck returns data with the check characters that a rule gives, of so many: appended where they are asked for,
+// and held against it where they are given.
+func withCheck(data string, o Options, length int, rule func(data string) string) (string, error) {
+	given := o.CheckDigit == gs1.Given
+	switch {
+	case o.CheckRule != "" && !given && !o.Check:
+		return "", wrong(0, "A rule of check characters needs one that is appended or given.")
+	case given && o.Check:
+		return "", wrong(0, "A check character is either given or appended. Choose one.")
+	case given && len(data) <= length:
+		return "", wrong(0, "“%s” is too short to end with its check character.", data)
+	case given:
+		body := data[:len(data)-length]
+		if want := rule(body); data != body+want {
+			return "", wrong(0, "The check character of %s is “%s”, not “%s”.", body, want, data[len(body):])
+		}
+	case o.Check:
+		return data + rule(data), nil
+	}
+	return data, nil
+}
 
 // choices have the names of their values.
 func choices(values []string) (list []Choice) {
@@ -115,7 +146,8 @@ func numbers(first, last int) (words []string) {
 func (o *Options) fields() []optionField {
 	return []optionField{{"check", &o.Check}, {"ratio", &o.Ratio}, {"level", &o.Level}, {"version", &o.Version},
 		{"form", &o.Form}, {"shape", &o.Shape}, {"size", &o.Size}, {"columns", &o.Columns}, {"host", &o.Host},
-		{"letters", (*string)(&o.Letters)}, {"checkDigit", (*string)(&o.CheckDigit)}, {"bytes", &o.Bytes}}
+		{"letters", (*string)(&o.Letters)}, {"checkDigit", (*string)(&o.CheckDigit)}, {"checkRule", &o.CheckRule},
+		{"bytes", &o.Bytes}}
 }
 
 type optionField struct {
@@ -225,7 +257,7 @@ var lacking = map[string]string{"check": "check character to be appended", "rati
 	"level": "error correction to choose", "version": "versions to choose", "form": "forms to choose",
 	"shape": "shapes to choose", "size": "sizes to choose", "columns": "columns to choose",
 	"host": "address to begin with", "letters": "choice of how western letters are told",
-	"checkDigit": "check digit to choose"}
+	"checkDigit": "check digit to choose", "checkRule": "rules of check characters to choose"}
 
 // accepts returns a value as the option has it: of any case, a size with its sides in either order, a share with its
 // sign.

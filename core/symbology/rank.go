@@ -18,7 +18,7 @@ type Suit struct {
 }
 
 // Rank returns how each symbology suits some values at a resolution: those that hold all of them
-// first, the smallest before larger ones.
+// first, the smallest before larger ones and those of one trade last.
 func Rank(values []string, r measure.Resolution) []Suit {
 	var suits []Suit
 	var s Symbol
@@ -45,6 +45,12 @@ func Rank(values []string, r measure.Resolution) []Suit {
 	slices.SortStableFunc(suits, func(a, b Suit) int {
 		if c := cmp.Compare(a.Fails, b.Fails); c != 0 {
 			return c
+		}
+		if aTrade, bTrade := Of(a.ID).Trade, Of(b.ID).Trade; aTrade != bTrade {
+			if bTrade {
+				return -1
+			}
+			return 1
 		}
 		return cmp.Compare(a.Wide*a.Tall, b.Wide*b.Tall)
 	})

@@ -363,6 +363,9 @@ export const designBounds = {
     size: {
       maxlength: 8,
     },
+    checkRule: {
+      maxlength: 20,
+    },
     columns: {
       min: 1,
       max: 30,

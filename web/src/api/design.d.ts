@@ -514,6 +514,11 @@ export interface CodeLooks {
     | "code93"
     | "codabar"
     | "interleaved2of5"
+    | "industrial2of5"
+    | "matrix2of5"
+    | "iata2of5"
+    | "identcode"
+    | "leitcode"
     | "itf14"
     | "ean13"
     | "ean8"
@@ -521,7 +526,13 @@ export interface CodeLooks {
     | "upce"
     | "code11"
     | "msi"
+    | "telepen"
+    | "telepen-numeric"
     | "pharmacode"
+    | "pzn"
+    | "code32"
+    | "hibc-code39"
+    | "hibc-code128"
     | "databar"
     | "databar-stacked"
     | "databar-stacked-low"
@@ -539,7 +550,9 @@ export interface CodeLooks {
     | "gs1-link-datamatrix"
     | "gs1-aztec"
     | "pdf417"
-    | "micro-pdf417";
+    | "micro-pdf417"
+    | "hibc-datamatrix"
+    | "hibc-qr";
   /**
    * Whole micrometres.
    */
@@ -589,6 +602,10 @@ export interface CodeLooks {
    * Whether GTINs are given with their check digit or without it; without a word by their length.
    */
   checkDigit?: "" | "given" | "missing";
+  /**
+   * Rule of the check characters, as the symbology has them; without one its usual.
+   */
+  checkRule?: string;
   /**
    * Of PDF417 and MicroPDF417, or pairs in a row of GS1 DataBar Expanded Stacked.
    */
