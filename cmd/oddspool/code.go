@@ -24,6 +24,7 @@ import (
 	"oddspool/core/measure"
 	"oddspool/core/proof"
 	renderer "oddspool/core/render"
+	"oddspool/core/scan"
 	"oddspool/core/stock"
 	"oddspool/core/symbology"
 )
@@ -289,7 +290,22 @@ func checkLooks(looks *design.CodeLooks) error {
 	return nil
 }
 
-// readCode reads the code of a picture with gozxing's readers.
+// codeRead is what a picture says, as JSON.
+type codeRead struct {
+	Format     string `json:"format"`
+	Symbology  string `json:"symbology,omitempty"`  // where it was read dot by dot
+	Identifier string `json:"identifier,omitempty"` // as readers send it before the data (ISO/IEC 15424)
+	Says       string `json:"says"`                 // with its start and stop, and GS between GS1 data
+}
+
+// formats are the names of symbologies as readers of pictures have them, where they are not those of here.
+var formats = map[symbology.ID]string{symbology.Code128: "CODE_128", symbology.GS1128: "CODE_128",
+	symbology.Code39: "CODE_39", symbology.Code93: "CODE_93", symbology.Interleaved: "ITF", symbology.ITF14: "ITF",
+	symbology.EAN13: "EAN_13", symbology.EAN8: "EAN_8", symbology.UPCA: "UPC_A", symbology.UPCE: "UPC_E",
+	symbology.QR: "QR_CODE", symbology.GS1QR: "QR_CODE", symbology.DataMatrix: "DATA_MATRIX",
+	symbology.GS1DataMatrix: "DATA_MATRIX", symbology.GS1Aztec: "AZTEC", symbology.PDF417: "PDF_417"}
+
+// readCode reads the code of a picture: dot by dot where it is clean, and else with gozxing's readers.
 func readCode(c *console, path string) error {
 	file, err := os.Open(path)
 	if err != nil {
@@ -299,6 +315,17 @@ func readCode(c *console, path string) error {
 	picture, err := png.Decode(file)
 	if err != nil {
 		return fmt.Errorf("%s is no PNG: %w", path, err)
+	}
+	if code, ok := scan.Read(picture); ok {
+		says, ends := code.Message.Text, code.Message.Ends
+		if ends != "" {
+			says = ends[:1] + says + ends[1:]
+		}
+		format := formats[code.Kind.ID]
+		if format == "" {
+			format = strings.ToUpper(strings.ReplaceAll(string(code.Kind.ID), "-", "_"))
+		}
+		return writeIndented(c.out, codeRead{format, string(code.Kind.ID), code.Kind.Identifier, says})
 	}
 	bitmap, err := gozxing.NewBinaryBitmapFromImage(picture)
 	if err != nil {
@@ -312,8 +339,7 @@ func readCode(c *console, path string) error {
 		oned.NewCodaBarReader()} {
 		result, err := reader.Decode(bitmap, hints)
 		if err == nil {
-			return writeIndented(c.out, map[string]string{"format": result.GetBarcodeFormat().String(),
-				"says": result.GetText()})
+			return writeIndented(c.out, codeRead{Format: result.GetBarcodeFormat().String(), Says: result.GetText()})
 		}
 	}
 	fmt.Fprintln(c.err, "No code was found in the picture.")

@@ -95,6 +95,20 @@ func TestCodesOfTheCommandLine(t *testing.T) {
 	code, out, _ = do("code", "-read", png)
 	require.Zero(t, code)
 	require.Contains(t, out, "CODE_128")
+	for _, test := range [][]string{ // what is read, its symbology and identifier, and what it says
+		{"codabar", "A26-104B", `"]F0"`, `"A26-104B"`}, {"pdf417", "5 °C", `"]L0"`, `"5 °C"`},
+		{"gs1-128", "(10)26K104(21)7", `"]C1"`, `"1026K104\u001d217"`}, {"rmqr", "KELP", `"]Q1"`, `"KELP"`},
+		{"databar-limited", "09521234543213", `"]e0"`, `"0109521234543213"`},
+		{"micro-pdf417", "Berth 4", `"]L0"`, `"Berth 4"`},
+	} {
+		code, _, message := do("code", "-symbology", test[0], "-data", test[1], "-turn", "90", "-out", png)
+		require.Zero(t, code, message)
+		code, out, message = do("code", "-read", png)
+		require.Zero(t, code, message)
+		for _, want := range append(test[2:], `"symbology": "`+test[0]+`"`) {
+			require.Contains(t, out, want, test)
+		}
+	}
 	code, _, _ = do("code", "-symbology", "qr", "-data", "海苔", "-option", "level=H", "-out", svg)
 	require.Zero(t, code)
 	text, err := os.ReadFile(svg)

@@ -15,6 +15,7 @@ type Message struct {
 	Text string // in characters: bytes by their ECI, or of ISO/IEC 8859-1 where none is told; GS separates GS1 data
 	Raw  string // the bytes themselves, where the whole is bytes
 	GS1  bool   // it says that its data is GS1's
+	Ends string // the start and the stop, of a symbology that has several
 }
 
 // Says tells whether the symbol says a text, or the bytes that it is.

@@ -80,7 +80,9 @@ func Codabar(widths []int) (Message, error) {
 	if err != nil {
 		return Message{}, err
 	}
-	return between(characters, "ABCD", "ABCD")
+	message, err := between(characters, "ABCD", "ABCD")
+	message.Ends = characters[:1] + characters[len(characters)-1:]
+	return message, err
 }
 
 // twoOfFive are the digits of the codes that have two wide elements of five: weights 1, 2, 4, 7 and parity, where 4 and

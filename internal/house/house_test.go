@@ -110,6 +110,24 @@ func TestDocsNameFilesThatAreThere(t *testing.T) {
 	}
 }
 
+// The packages that the README names are there.
+func TestTheREADMENamesPackagesThatAreThere(t *testing.T) {
+	text, err := os.ReadFile(filepath.Join(root, "README.md"))
+	require.NoError(t, err)
+	row := regexp.MustCompile("(?m)^\\| `(core|internal)/` \\|(.*)\\|$")
+	rows := row.FindAllStringSubmatch(string(text), -1)
+	require.Len(t, rows, 2, "a row for core, and one for internal")
+	for _, row := range rows {
+		for _, name := range regexp.MustCompile("`([a-z]+)`").FindAllStringSubmatch(row[2], -1) {
+			found, err := filepath.Glob(filepath.Join(root, row[1], "*", name[1]))
+			require.NoError(t, err)
+			if _, err := os.Stat(filepath.Join(root, row[1], name[1])); err != nil {
+				require.NotEmpty(t, found, "README.md names %s/%s", row[1], name[1])
+			}
+		}
+	}
+}
+
 // The lists of docs/how-to-add.md are complete: every file that has to do with the example of a list stands in it.
 func TestHowToAddNamesEveryFile(t *testing.T) {
 	text, err := os.ReadFile(filepath.Join(root, "docs/how-to-add.md"))
