@@ -89,7 +89,7 @@ var (
 
 // checkRules are the rules that a check character may have.
 func checkRules(usual string, rules ...string) Option {
-	return Option{ID: "checkRule", Name: "Its rule", Unset: usual, Choices: choices(rules)}
+	return Option{ID: "checkRule", Name: "Check rule", Unset: usual, Choices: choices(rules)}
 }
 
 // withCheck returns data with the check characters that a rule gives, of so many: appended where they are asked for,
