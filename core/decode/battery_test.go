@@ -67,7 +67,8 @@ func TestStackedCodesHoldWhatTheirStandardsSay(t *testing.T) {
 		got, err := read(test.id, &s)
 		require.NoError(t, err)
 		require.True(t, got.Says(text))
-		require.Error(t, s.Encode(test.id, text+strings.Repeat(test.letter, 5), options))
+		require.ErrorContains(t, s.Encode(test.id, text+strings.Repeat(test.letter, 5), options),
+			"This is too much for one")
 	}
 }
 

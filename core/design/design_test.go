@@ -124,7 +124,7 @@ func TestParseRefusesTheFutureAndWhatIsNoDesign(t *testing.T) {
 
 	for _, text := range []string{"", "\x89PNG\r\n", "[]", "null", `{"format":"another"}`, `{}`} {
 		_, err := design.Parse([]byte(text))
-		require.Error(t, err, text)
+		require.ErrorContains(t, err, "design", text)
 	}
 }
 

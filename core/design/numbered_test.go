@@ -73,7 +73,7 @@ func TestFormulasOfNumbersGiveAValueForEachRecord(t *testing.T) {
 	require.NoError(t, err)
 	require.Empty(t, text)
 	_, err = design.Valued("lot +", []string{"bin"}, nil)
-	require.Error(t, err)
+	require.ErrorContains(t, err, "ends too early")
 }
 
 func TestChangesOfNumbersAreTold(t *testing.T) {

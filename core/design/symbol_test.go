@@ -47,7 +47,7 @@ func TestSymbolsAndWhatWasLaidOutAreKept(t *testing.T) {
 	} {
 		require.Contains(t, string(document), change[0], says)
 		_, err := design.Parse([]byte(strings.Replace(string(document), change[0], change[1], 1)))
-		require.Error(t, err, says)
+		require.ErrorAs(t, err, new(*design.FaultsError), says)
 		require.ErrorContains(t, err, strings.Split(says, ": ")[0])
 	}
 }

@@ -321,6 +321,6 @@ func TestReferencesAsLongAsTheyFit(t *testing.T) {
 		require.Equal(t, []string{company, most}, []string{back.Company, back.Reference})
 		e.Reference = most[:len(most)-1] + string(most[len(most)-1]+1)
 		_, err = e.Encode()
-		require.Error(t, err, "one more has no room")
+		require.ErrorContains(t, err, "is too large", "one more has no room")
 	}
 }

@@ -51,5 +51,5 @@ func TestRefusalsGoFromProcessToProcess(t *testing.T) {
 		require.EqualError(t, read, told.Error())
 	}
 	require.ErrorContains(t, new(refusal.Error).GobDecode([]byte(`{"code": "test.none"}`)), `no kind "test.none"`)
-	require.Error(t, new(refusal.Error).GobDecode([]byte(`kelp`)), "no JSON")
+	require.ErrorContains(t, new(refusal.Error).GobDecode([]byte(`kelp`)), "read a refusal")
 }

@@ -163,7 +163,7 @@ func TestSeriesIsHeldAgainstASlowReference(t *testing.T) {
 			Digits: string(letters)})
 		for n := range 50 {
 			if n >= len(list) {
-				require.Error(t, err, "the digits were used up")
+				require.ErrorContains(t, err, "are used up before number")
 				for _, digit := range digits {
 					require.Zero(t, digit, "and not before")
 				}

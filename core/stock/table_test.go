@@ -66,7 +66,7 @@ func TestFullDisksAreSaid(t *testing.T) {
 	full, err := os.OpenFile("/dev/full", os.O_WRONLY, 0)
 	require.NoError(t, err)
 	defer full.Close()
-	require.Error(t, stock.WriteTable(full, catalogue.All()))
+	require.ErrorContains(t, stock.WriteTable(full, catalogue.All()), "write stocks")
 }
 
 func TestStocksAreMadeFromASize(t *testing.T) {

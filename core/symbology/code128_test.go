@@ -126,7 +126,7 @@ func TestCode128RefusesInWords(t *testing.T) {
 		require.Empty(t, s.Widths)
 	}
 	require.Equal(t, &symbology.UnknownError{ID: "runes"}, s.Encode("runes", "1", symbology.Options{}))
-	require.Error(t, symbology.Known("runes"))
+	require.ErrorContains(t, symbology.Known("runes"), `"runes" is not known`)
 	require.NoError(t, symbology.Known(symbology.Code128))
 }
 

@@ -98,7 +98,7 @@ func TestExpandedPacksEachItemItsOwnWay(t *testing.T) {
 	} {
 		err := s.Encode(DataBarExpanded, test.text, Options{})
 		if test.method == "" {
-			require.Error(t, err)
+			require.ErrorAs(t, err, new(*DataError))
 			continue
 		}
 		require.NoError(t, err, test.text)

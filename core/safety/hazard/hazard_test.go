@@ -2,6 +2,7 @@ package hazard_test
 
 import (
 	"fmt"
+	"io/fs"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -398,7 +399,7 @@ func TestSubstancesHaveStates(t *testing.T) {
 		}
 	}
 	_, err := book.Substance("7647-01-0 as a powder")
-	require.Error(t, err)
+	require.ErrorContains(t, err, "is no CAS number")
 }
 
 func TestContainersAskForSizes(t *testing.T) {
@@ -421,7 +422,7 @@ func TestContainersAskForSizes(t *testing.T) {
 	require.Contains(t, label(t, "Carc. 1A", hazard.Wanted{Rules: hazard.HazCom, Volume: 2}).Small,
 		"product identifier alone")
 	_, err := hazard.Shipped().Label(nil, hazard.Wanted{Volume: -1})
-	require.Error(t, err)
+	require.ErrorContains(t, err, "-1 ml")
 }
 
 func TestMixtures(t *testing.T) {
@@ -629,7 +630,7 @@ func TestBooksThatAreWrongAreRefused(t *testing.T) {
 		require.ErrorContains(t, err, name)
 	}
 	_, err = hazard.Read(fstest.MapFS{})
-	require.Error(t, err)
+	require.ErrorIs(t, err, fs.ErrNotExist)
 }
 
 func FuzzParse(f *testing.F) {
@@ -696,7 +697,7 @@ func TestBlanksAreFilled(t *testing.T) {
 	}
 	for _, wrong := range []string{"P501", "P280 = gloves", "P999 = x", "P501 = "} {
 		_, err := hazard.Shipped().ParseFill(wrong)
-		require.Error(t, err, wrong)
+		require.ErrorContains(t, err, "blank", wrong)
 	}
 	_, _, err := hazard.Shipped().LookUp([]string{"cas"}, [][]string{{"1314-13-2"}}, "cas", hazard.Wanted{})
 	require.ErrorContains(t, err, "Record 1: P501 has a blank")

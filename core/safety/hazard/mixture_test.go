@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -99,7 +100,7 @@ func TestWhatIsNotSummedIsAsked(t *testing.T) {
 	}
 	for _, wrong := range []string{"flash point", "=3", "a=1;a=2"} {
 		_, err := hazard.ParseKnown(wrong)
-		require.Error(t, err, wrong)
+		require.ErrorContains(t, err, "is no answer", wrong)
 	}
 }
 
@@ -240,7 +241,7 @@ func TestNothingIsSwallowed(t *testing.T) {
 	for _, text := range []string{"Aquatic Acute 1 (M=lots)", "Aquatic Acute 2 (M=10)", "Skin Irrit. 2 (oral)",
 		"Flam. Liq. 2 (very)", "Repr. 2 (D)", "Eye Dam. 1 (left)", "Acute Tox. 3 (oral) (M=10)", "Carc. 2 (often)"} {
 		_, err := hazard.Shipped().Parse(text, hazard.GHS)
-		require.Error(t, err, text)
+		require.ErrorContains(t, err, strconv.Quote(text))
 	}
 	for _, text := range []string{"Aquatic Acute 1 (M=10)", "Aquatic Chronic 1 (M: 100)", "Acute Tox. 4 * (oral)",
 		"Repr. 1B (Fd)", "STOT RE 2 (hearing organs)", "Resp. Sens. 1 (inhalation)", "Carc. 2 (oral)"} {

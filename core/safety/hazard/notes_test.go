@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/refusal"
 	"oddspool/core/safety/hazard"
 )
 
@@ -167,7 +168,7 @@ func TestAPersonChoosesPrecautionaryStatements(t *testing.T) {
 	for code, choice := range map[string]hazard.Choice{"P999": {Reason: "x"}, "H314": {Reason: "x"},
 		"P280": {Reason: " "}} {
 		_, err := book.Label(classes, hazard.Wanted{Choices: map[string]hazard.Choice{code: choice}})
-		require.Error(t, err, code)
+		require.ErrorAs(t, err, new(*refusal.Error), code)
 	}
 
 	// What another said better comes back where that one is left out.

@@ -161,5 +161,5 @@ func TestTablesThatAreWrongAreRefused(t *testing.T) {
 		require.ErrorContains(t, err, wrong.says, "%+v", wrong)
 	}
 	_, err = pipe.Read(fstest.MapFS{})
-	require.Error(t, err)
+	require.ErrorIs(t, err, fs.ErrNotExist)
 }

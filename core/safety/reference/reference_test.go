@@ -230,7 +230,7 @@ func TestPacksThatAreNotWritten(t *testing.T) {
 
 func TestKeys(t *testing.T) {
 	_, err := reference.Key("kelp")
-	require.Error(t, err)
+	require.ErrorContains(t, err, "64 hexadecimal digits")
 	key, err := reference.Key(strings.Repeat("0a", 32))
 	require.NoError(t, err)
 	require.Len(t, key, ed25519.PublicKeySize)
