@@ -45,7 +45,8 @@ func codeCommand(_ context.Context, c *console, args []string) error {
 		f.IntVar(&made.turn, "turn", 0, "0, 90, 180 or 270, clockwise")
 		f.StringVar(&made.text, "text", "none", "none, below or above")
 		f.Func("option", "`KEY=VALUE`: check=true, ratio=2.5, level=H, version=5, form=compact, shape=rectangle, "+
-			"size=24x24, columns=4, checkdigit=missing, bytes=true, host=https://id.brinewick.example, "+
+			"size=24x24, columns=4, checkdigit=missing, checkrule=luhn, letters=told, bytes=true, "+
+			"host=https://id.brinewick.example, "+
 			"purpose=logistic, narrower=1, fit=not smaller", func(text string) error {
 			key, value, ok := strings.Cut(text, "=")
 			if !ok {

@@ -147,10 +147,6 @@ func (d dots) read() (Code, bool) {
 	return readRuns(runs)
 }
 
-// unchecked are codes whose decoders find no mistake, or hardly one: others that read the same bars are right.
-var unchecked = []symbology.ID{symbology.Interleaved, symbology.Industrial2of5, symbology.Matrix2of5,
-	symbology.IATA2of5, symbology.Code11, symbology.MSI, symbology.Pharmacode}
-
 // readRuns tries linear codes: those of modules with the shortest run as one, those of two widths with all that is
 // nearer the longest as wide.
 func readRuns(runs []int) (Code, bool) {
@@ -166,20 +162,19 @@ func readRuns(runs []int) (Code, bool) {
 			widths[i] = 2
 		}
 	}
-	kinds := slices.Clone(symbology.All())
-	slices.SortStableFunc(kinds, func(a, b *symbology.Kind) int {
-		return slices.Index(unchecked, a.ID) - slices.Index(unchecked, b.ID)
-	})
-	for _, kind := range kinds {
-		if kind.Widths == nil || kind.Trade {
-			continue
-		}
-		read := modules
-		if kind.Has("ratio") {
-			read = widths
-		}
-		if message, err := kind.Widths(read); err == nil && message.GS1 == isGS1(kind) && holds(kind, message.Text) {
-			return Code{kind, message}, true
+	for _, unchecked := range []bool{false, true} {
+		for _, kind := range symbology.All() {
+			if kind.Widths == nil || kind.Trade || kind.Unchecked != unchecked {
+				continue
+			}
+			read := modules
+			if kind.Has("ratio") {
+				read = widths
+			}
+			message, err := kind.Widths(read)
+			if err == nil && message.GS1 == isGS1(kind) && holds(kind, message.Text) {
+				return Code{kind, message}, true
+			}
 		}
 	}
 	return Code{}, false

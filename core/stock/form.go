@@ -15,6 +15,7 @@ type form interface {
 	outlined() bool // pieces are cut to their shape
 	unit() Unit     // that it is counted in
 	pageSize(s Stock) (width, length measure.Length)
+	pagePitch(s Stock) measure.Length
 	perPage(s Stock) int
 	onPage(s Stock, i int) (x, y measure.Length)
 
@@ -105,6 +106,7 @@ func (label) webWidth(s Stock) measure.Length           { return s.EdgeLeft + s.
 func (label) flat() bool                                { return false }
 func (label) outlined() bool                            { return true }
 func (label) unit() Unit                                { return InPieces }
+func (label) pagePitch(s Stock) measure.Length          { return s.Pitch() }
 func (label) perPage(s Stock) int                       { return s.Across() }
 func (label) mostLegends(Stock) int                     { return 1 }
 func (label) usualLegends(Stock) int                    { return 1 }
@@ -147,13 +149,7 @@ func (s *Stock) Unit() Unit { return s.form().unit() }
 func (s *Stock) Flat() bool { return s.form().flat() }
 
 // PagePitch returns the way from one page to the next: a row of labels with the gap behind it, or a whole sheet.
-func (s *Stock) PagePitch() measure.Length {
-	if s.Unit() == InSheets {
-		_, height := s.form().pageSize(*s)
-		return height
-	}
-	return s.Pitch()
-}
+func (s *Stock) PagePitch() measure.Length { return s.form().pagePitch(*s) }
 
 // Outlined tells whether pieces are cut to their shape.
 func (s *Stock) Outlined() bool { return s.form().outlined() }

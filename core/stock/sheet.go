@@ -60,6 +60,7 @@ func (p *Page) flat() bool                                    { return true }
 func (p *Page) unit() Unit                                    { return InSheets }
 func (p *Page) webWidth(Stock) measure.Length                 { return p.Width }
 func (p *Page) pageSize(Stock) (width, length measure.Length) { return p.Width, p.Height }
+func (p *Page) pagePitch(Stock) measure.Length                { return p.Height }
 func (p *Page) perPage(Stock) int                             { return p.Places() }
 
 func (p *Page) onPage(_ Stock, i int) (x, y measure.Length) {

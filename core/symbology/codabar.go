@@ -19,7 +19,7 @@ var codabarKind = Kind{
 	Readers: anyScanner,
 	Uses:    "libraries, blood bags, old parcels",
 	Quiet:   10, Least: 190,
-	Options: []Option{checkCharacter, checkGiven, checkRules("modulo 16", "luhn"), ratio},
+	Options: []Option{checkCharacter, checkGiven, checkRules("modulo 16", Choice{"luhn", "modulo 10 (Luhn)"}), ratio},
 	Encode:  (*Symbol).codabar, Widths: decode.Codabar,
 }
 

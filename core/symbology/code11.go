@@ -17,7 +17,7 @@ var code11Kind = Kind{
 	Most:    "80 characters",
 	Readers: "few scanners unless told so",
 	Uses:    "telephone equipment",
-	Quiet:   10, Least: 190,
+	Quiet:   10, Least: 190, Unchecked: true,
 	Options: []Option{checkCharacter, ratio},
 	Encode:  (*Symbol).code11, Widths: decode.Code11,
 }

@@ -68,6 +68,11 @@ type dmSize struct {
 	blocks           int
 }
 
+// suits tells whether the size is among those that are asked for.
+func (s dmSize) suits(o Options) bool {
+	return (o.Size == "" || o.Size == s.name()) && (o.Shape == "" || (o.Shape == "square") == (s.w == s.h))
+}
+
 // name is how the size is asked for: rows by columns.
 func (s dmSize) name() string { return fmt.Sprintf("%dx%d", s.h, s.w) }
 
@@ -210,8 +215,7 @@ func (s *Symbol) dmSymbol(name string, before []byte, chars []uint16, o Options)
 	closed := dmEncode(chars, false, len(before))
 	open := dmEncode(chars, true, len(before))
 	for _, size := range dmSizes {
-		if o.Size != "" && size.name() != o.Size || o.Shape == "square" && size.w != size.h || o.Shape == "rectangle" &&
-			size.w == size.h {
+		if !size.suits(o) {
 			continue
 		}
 		words := closed
@@ -224,27 +228,24 @@ func (s *Symbol) dmSymbol(name string, before []byte, chars []uint16, o Options)
 		s.dmDraw(size, append(append([]byte{}, before...), words...))
 		return nil
 	}
-	needs := len(before) + min(len(closed), len(open))
+	of, other := name, "spread it over two"
 	switch {
 	case o.Size != "":
-		return wrong(0, "This is too much for one %s of %s modules: it needs %d words. Say less, or choose a "+
-			"larger one.", name, o.Size, needs)
+		of, other = fmt.Sprintf("%s of %s modules", name, o.Size), "choose a larger one"
 	case o.Shape == "rectangle":
-		return wrong(0, "This is too much for one rectangular %s, which holds %d words and needs %d. Say less, "+
-			"or choose a square one.", name, dmMost(false), needs)
+		of, other = "rectangular "+name, "choose a square one"
 	}
-	return wrong(0, "This is too much for one %s, which holds %d words and needs %d. Say less, or spread it "+
-		"over two.", name, dmMost(true), needs)
-}
-
-// dmMost returns the words of data that the largest symbol of a shape holds.
-func dmMost(square bool) (words int) {
+	most := 0
 	for _, size := range dmSizes {
-		if square == (size.w == size.h) {
-			words = max(words, size.data)
+		if size.suits(o) {
+			most = max(most, size.data)
 		}
 	}
-	return words
+	if most == 0 {
+		return wrong(0, "No %s of %s modules is a %s. Leave out its size or its shape.", name, o.Size, o.Shape)
+	}
+	return wrong(0, "This is too much for one %s, which holds %d words and needs %d. Say less, or %s.", of, most,
+		len(before)+min(len(closed), len(open)), other)
 }
 
 // dmDraw pads the words, adds their check words, and places all of them in the symbol (5.2.3, 5.7,

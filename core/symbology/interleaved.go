@@ -17,7 +17,7 @@ var interleavedKind = Kind{
 	Most:    "80 digits",
 	Readers: anyScanner,
 	Uses:    "numbers on cartons; a part of it can be read as a shorter number, so fix the length",
-	Quiet:   10, Least: 190,
+	Quiet:   10, Least: 190, Unchecked: true,
 	Options: []Option{checkCharacter, checkGiven, ratio},
 	Denser:  DataMatrix,
 	Encode:  (*Symbol).interleaved, Widths: decode.Interleaved,

@@ -37,8 +37,10 @@ type Kind struct {
 	GS1        bool `json:"gs1,omitempty"`        // holds application identifiers
 	Link       bool `json:"link,omitempty"`       // writes them as a web address
 	Reversed   bool `json:"reversed,omitempty"`   // may be printed light on dark as well: its readers look for both
-	Trade      bool `json:"trade,omitempty"`      // for the data of one trade: proposed behind all others
-	Denser     ID   `json:"denser,omitempty"`     // that holds the same in less room; empty: none
+	// its reader notices hardly any mistake: others that read it are right
+	Unchecked bool `json:"unchecked,omitempty"`
+	Trade     bool `json:"trade,omitempty"`  // for the data of one trade: proposed behind all others
+	Denser    ID   `json:"denser,omitempty"` // that holds the same in less room; empty: none
 
 	// Encode makes an empty symbol, whose quiet zones are set, the one that says text. Its options are checked already.
 	// Its error is a *DataError.

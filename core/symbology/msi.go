@@ -19,9 +19,9 @@ var msiKind = Kind{
 	Most:    "60 digits",
 	Readers: "few scanners unless told so",
 	Uses:    "shelves in shops",
-	Quiet:   12, Least: 190,
-	Options: []Option{checkCharacter, checkGiven, checkRules("modulo 10", "mod10-mod10", "mod11", "mod11-mod10"),
-		ratio},
+	Quiet:   12, Least: 190, Unchecked: true,
+	Options: []Option{checkCharacter, checkGiven, checkRules("modulo 10", Choice{"mod10-mod10", "modulo 10, twice"},
+		Choice{"mod11", "modulo 11"}, Choice{"mod11-mod10", "modulo 11, then 10"}), ratio},
 	Encode: (*Symbol).msi, Widths: decode.MSI,
 }
 

@@ -87,9 +87,9 @@ var (
 		Choices: []Choice{{string(LettersTold), "told, if larger"}, {string(LettersPlain), "plain: my readers know"}}}
 )
 
-// checkRules are the rules that a check character may have.
-func checkRules(usual string, rules ...string) Option {
-	return Option{ID: "checkRule", Name: "Check rule", Unset: usual, Choices: choices(rules)}
+// checkRules are the rules that a check character may have beside its usual one.
+func checkRules(usual string, rules ...Choice) Option {
+	return Option{ID: "checkRule", Name: "Check rule", Unset: usual, Choices: rules}
 }
 
 // withCheck returns data with the check characters that a rule gives, of so many: appended where they are asked for,
@@ -239,7 +239,7 @@ func (k *Kind) checked(o Options) (Options, error) {
 		}
 		option := k.option(f.id)
 		if option == nil {
-			return o, wrong(0, "%s has no %s. Leave it out.", k.Name, lacking[f.id])
+			return o, wrong(0, "%s has no option “%s”. Leave it out.", k.Name, f.id)
 		}
 		chosen, ok := option.accepts(value)
 		if !ok {
@@ -251,13 +251,6 @@ func (k *Kind) checked(o Options) (Options, error) {
 	}
 	return o, nil
 }
-
-// lacking says what a symbology without an option has not.
-var lacking = map[string]string{"check": "check character to be appended", "ratio": "ratio of wide to narrow",
-	"level": "error correction to choose", "version": "versions to choose", "form": "forms to choose",
-	"shape": "shapes to choose", "size": "sizes to choose", "columns": "columns to choose",
-	"host": "address to begin with", "letters": "choice of how western letters are told",
-	"checkDigit": "check digit to choose", "checkRule": "rules of check characters to choose"}
 
 // accepts returns a value as the option has it: of any case, a size with its sides in either order, a share with its
 // sign.

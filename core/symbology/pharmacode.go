@@ -18,7 +18,7 @@ var pharmacodeKind = Kind{
 	Most:    "one number",
 	Readers: "scanners on packing lines",
 	Uses:    "checking that the right leaflet or box is packed",
-	Quiet:   12, Least: 500,
+	Quiet:   12, Least: 500, Unchecked: true,
 	Encode: (*Symbol).pharmacode, Widths: decode.Pharmacode,
 }
 

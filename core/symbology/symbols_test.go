@@ -16,7 +16,7 @@ import (
 	"oddspool/core/check"
 	"oddspool/core/gs1"
 	"oddspool/core/symbology"
-	"oddspool/core/symbology/symbologytest"
+	"oddspool/internal/symbologytest"
 )
 
 // row turns a linear symbol into dots of so many a module, quiet zones included.

@@ -68,15 +68,18 @@ func TestChoicesThatASymbologyLacksAreRefused(t *testing.T) {
 		options symbology.Options
 		says    string
 	}{
-		{symbology.Code128, "1", symbology.Options{Level: "M"}, "no error correction"},
-		{symbology.Code128, "1", symbology.Options{Ratio: 3}, "no ratio"},
-		{symbology.EAN13, "9521234543213", symbology.Options{Check: true}, "no check character"},
-		{symbology.QR, "1", symbology.Options{Shape: "square"}, "no shapes"},
-		{symbology.DataMatrix, "1", symbology.Options{Version: "5"}, "no versions"},
-		{symbology.QR, "1", symbology.Options{Form: "compact"}, "no forms"},
-		{symbology.Aztec, "1", symbology.Options{Columns: 3}, "no columns"},
-		{symbology.Code39, "1", symbology.Options{Host: "https://id.example"}, "no address"},
-		{symbology.QR, "1", symbology.Options{Letters: symbology.LettersTold}, "no choice of how western letters"},
+		{symbology.Code128, "1", symbology.Options{Level: "M"}, "no option “level”"},
+		{symbology.Code128, "1", symbology.Options{Ratio: 3}, "no option “ratio”"},
+		{symbology.EAN13, "9521234543213", symbology.Options{Check: true}, "no option “check”"},
+		{symbology.QR, "1", symbology.Options{Shape: "square"}, "no option “shape”"},
+		{symbology.DataMatrix, "1", symbology.Options{Version: "5"}, "no option “version”"},
+		{symbology.QR, "1", symbology.Options{Form: "compact"}, "no option “form”"},
+		{symbology.Aztec, "1", symbology.Options{Columns: 3}, "no option “columns”"},
+		{symbology.Code39, "1", symbology.Options{Host: "https://id.example"}, "no option “host”"},
+		{symbology.QR, "1", symbology.Options{Letters: symbology.LettersTold}, "no option “letters”"},
+		{symbology.DataMatrix, "1", symbology.Options{Size: "24x24", Shape: "rectangle"},
+			"Leave out its size or its shape"},
+		{symbology.DataMatrix, strings.Repeat("kelp", 30), symbology.Options{Size: "12x12"}, "holds 5 words"},
 		{symbology.Code39, "1", symbology.Options{Ratio: 1.9}, "2 to 3, not 1.9"},
 		{symbology.Code39, "1", symbology.Options{Ratio: 3.1}, "2 to 3, not 3.1"},
 	} {

@@ -63,7 +63,7 @@ func main() {
 		if filled == string(document) {
 			continue
 		}
-		if err := os.WriteFile(path, []byte(filled), 0o644); err != nil { //nolint:gosec // as it was
+		if err := os.WriteFile(path, []byte(filled), 0o644); err != nil {
 			log.Fatal(err)
 		}
 	}

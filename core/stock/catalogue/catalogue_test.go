@@ -11,7 +11,7 @@ import (
 	"oddspool/core/measure"
 	"oddspool/core/stock"
 	"oddspool/core/stock/catalogue"
-	"oddspool/core/stock/stocktest"
+	"oddspool/internal/stocktest"
 )
 
 func TestEveryStockIsPossibleAndTellsItselfFromOthers(t *testing.T) {

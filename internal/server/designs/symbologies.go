@@ -36,13 +36,10 @@ func codeOptions(kind *symbology.Kind) []api.CodeOption {
 	options := []api.CodeOption{}
 	for _, option := range kind.Options {
 		one := api.CodeOption{Id: option.ID, Name: option.Name, Unset: option.Unset, Least: float32(option.Least),
-			Most: float32(option.Most), Step: float32(option.Step), Kind: api.CodeOptionKind(option.Kind())}
-		one.Choices = make([]struct {
-			Name  string `json:"name"`
-			Value string `json:"value"`
-		}, len(option.Choices))
-		for i, choice := range option.Choices {
-			one.Choices[i].Value, one.Choices[i].Name = choice.Value, choice.Name
+			Most: float32(option.Most), Step: float32(option.Step), Kind: api.CodeOptionKind(option.Kind()),
+			Choices: []api.CodeChoice{}}
+		for _, choice := range option.Choices {
+			one.Choices = append(one.Choices, api.CodeChoice{Value: choice.Value, Name: choice.Name})
 		}
 		options = append(options, one)
 	}

@@ -3214,14 +3214,17 @@ export interface components {
             unset: string;
             /** @enum {string} */
             kind: "choice" | "number" | "percent" | "switch" | "text";
-            choices: {
-                value: string;
-                name: string;
-            }[];
+            choices: components["schemas"]["CodeChoice"][];
             /** @description Of a number. */
             least: number;
             most: number;
             step: number;
+        };
+        CodeChoice: {
+            /** @description As design files have it. */
+            value: string;
+            /** @description For people. */
+            name: string;
         };
         PurposeSize: {
             purpose: string;

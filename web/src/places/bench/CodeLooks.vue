@@ -9,7 +9,6 @@ import LengthInput from '@/shared/LengthInput.vue'
 import { visible } from '@/shared/visible'
 import TextButton from '@/shared/TextButton.vue'
 import CodeOptions from './CodeOptions.vue'
-import { keepsOption } from './codeOptions'
 import CodeWords from './CodeWords.vue'
 import FieldOrText from './FieldOrText.vue'
 import ModulePicture from './ModulePicture.vue'
@@ -53,15 +52,12 @@ function widen(width: number) {
   if (facts) emit('set', { module: Math.max(20, Math.round((width * facts.module) / facts.width)) })
 }
 
-/** Another symbology has other options: what the new one does not have is dropped. */
+/** Another symbology has other options: they are chosen anew. */
 function choose(symbology: string) {
   const next = guides.value.find((g) => g.id === symbology)
-  const options = next?.options ?? []
-  const dropped = guides.value
-    .flatMap((g) => g.options)
-    .filter((o) => !keepsOption(options, o.id, props.code))
+  const options = guides.value.flatMap((g) => g.options)
   emit('set', {
-    ...Object.fromEntries(dropped.map((o) => [o.id, undefined])),
+    ...Object.fromEntries(options.map((o) => [o.id, undefined])),
     symbology: symbology as Code['symbology'],
     addOn: next?.addOn ? props.code.addOn : undefined,
     purpose: next?.sizes.some((s) => s.purpose === props.code.purpose) ? props.code.purpose : undefined,

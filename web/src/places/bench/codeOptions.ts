@@ -12,14 +12,3 @@ export function toDesign(option: Option, value: string | number | boolean | null
   const member = option.kind === 'percent' && value !== null ? String(value) : value
   return { [option.id]: member || undefined }
 }
-
-/** Tells whether a symbology with these options takes what a code has chosen of one. */
-export function keepsOption(options: readonly Option[], id: string, code: Code): boolean {
-  const option = options.find((o) => o.id === id)
-  const value = chosen(code, { id })
-  if (!option || value === undefined) return false
-  if (option.kind === 'choice') return option.choices.some((c) => c.value === value)
-  if (option.kind === 'number' || option.kind === 'percent')
-    return Number(value) >= option.least && Number(value) <= option.most
-  return true
-}

@@ -6,7 +6,7 @@ import (
 
 	"oddspool/core/decode"
 	"oddspool/core/symbology"
-	"oddspool/core/symbology/symbologytest"
+	"oddspool/internal/symbologytest"
 )
 
 // A symbology that no list knows: each digit is a bar of so many modules and one more, and a space of one.
